@@ -1,0 +1,1 @@
+"""Editors as data: profiles, how they are loaded and checked, and the stand-ins that ship."""

@@ -1,0 +1,89 @@
+"""A profile's lists, made ready for looking names up."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from verse_tray.editors.profile import (
+    HTML_NAMESPACE,
+    MATHML_NAMESPACE,
+    SVG_NAMESPACE,
+    Element,
+    ElementName,
+    Save,
+)
+
+Action = Literal["keep", "drop", "unwrap", "escape"]
+
+_SHORT = {HTML_NAMESPACE: "html", SVG_NAMESPACE: "svg", MATHML_NAMESPACE: "mathml", None: ""}
+
+
+def _name(element: Element) -> tuple[str, str]:
+    if isinstance(element, str):
+        return "", element
+    return _SHORT[element.namespace], element.name
+
+
+class Rules:
+    """Answers what becomes of an element or an attribute."""
+
+    def __init__(self, save: Save) -> None:
+        self.save = save
+        self._decided: dict[tuple[str, str], Action] = {}
+        listed: list[tuple[Action, tuple[Element, ...]]] = [
+            ("drop", save.remove_elements),
+            ("keep", save.elements or ()),
+            ("escape", save.escape_elements),
+            ("unwrap", save.replace_with_children_elements),
+        ]
+        for action, elements in listed:
+            for element in elements:
+                self._decided[_name(element)] = action
+        self._other: Action = "keep" if save.elements is None else save.other_elements
+        self._own = {
+            _name(e): (None if e.attributes is None else frozenset(e.attributes), frozenset(e.remove_attributes))
+            for e in save.elements or ()
+            if isinstance(e, ElementName) and (e.attributes is not None or e.remove_attributes)
+        }
+        self._attributes = None if save.attributes is None else frozenset(save.attributes)
+        self._removed = frozenset(save.remove_attributes)
+        self.changes_elements = bool(self._decided) or self._other != "keep"
+        """Whether any element can be touched at all."""
+        self.changes_attributes = (
+            self._attributes is not None or bool(self._removed) or bool(self._own) or not save.event_handlers
+        )
+        """Whether any attribute can be touched at all."""
+
+    def element(self, namespace: str, name: str) -> Action:
+        """Return what becomes of an element; ``namespace`` is ``html``, ``svg`` or ``mathml``."""
+        decided = self._decided.get((namespace, name)) or self._decided.get(("", name))
+        return decided or self._other
+
+    def listed(self, namespace: str, name: str) -> bool:
+        """Tell whether an element's name stands in one of the lists."""
+        return (namespace, name) in self._decided or ("", name) in self._decided
+
+    def attribute_cause(self, namespace: str, element: str, name: str) -> str | None:
+        """Return why an attribute goes, or None when it stays (HTML Sanitizer API, "sanitize core").
+
+        The causes: ``handler``, ``element`` (the element's own list), ``list`` (the global one).
+        """
+        if not self.save.event_handlers and is_event_handler(name):
+            return "handler"
+        own, own_removed = self._own.get((namespace, element)) or self._own.get(("", element)) or (None, frozenset())
+        if name in own_removed:
+            return "element"
+        if self._attributes is not None:
+            if name in self._attributes or (own is not None and name in own):
+                return None
+            if self.save.data_attributes and name.startswith("data-"):
+                return None
+            return "list"
+        if own is not None and name not in own:
+            return "element"
+        return "list" if name in self._removed else None
+
+
+def is_event_handler(name: str) -> bool:
+    """Tell whether an attribute is an event handler: ``on`` and a name in lower-case letters."""
+    return len(name) > 2 and name.startswith("on") and name.isalpha()

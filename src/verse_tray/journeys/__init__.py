@@ -1,0 +1,1 @@
+"""From what the author wrote to what readers get, stage by stage."""

@@ -1,0 +1,51 @@
+"""Addresses, by their scheme, whatever it is disguised as."""
+
+from __future__ import annotations
+
+from verse_tray.editors.profile import Addresses
+from verse_tray.journeys.state import State
+from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, FOLLOWED_ATTRIBUTES, scheme_of, srcset_addresses
+from verse_tray.model.findings import Severity
+
+_NOTHING = Addresses()
+
+
+def run(state: State) -> None:
+    """Take away attributes whose address has a scheme that is not let through."""
+    rules = state.rules.save.addresses
+    if rules == _NOTHING:
+        return
+    pen = state.pen
+    for element in state.elements:
+        for name in [each for each in element.attributes if each in ADDRESS_ATTRIBUTES]:
+            value = element.attributes[name]
+            for address in srcset_addresses(value) if name == "srcset" else (value,):
+                reason = _reason(rules, name, scheme_of(address))
+                if reason is None:
+                    continue
+                message = f"{name} of <{element.name}> goes: {reason}."
+                if element.name == "img":
+                    message += " Readers see the alternative text in place of the picture."
+                elif element.name == "a":
+                    message += " The text stays, but it leads nowhere."
+                span = pen.attribute_span(element, name)
+                pen.set_attribute(element, name, None, [pen.change("addresses/scheme", message, Severity.ERROR, span)])
+                break
+
+
+def _reason(rules: Addresses, name: str, scheme: str | None) -> str | None:
+    """Return why an address goes, or None when it stays."""
+    listed = rules.attributes.get(name)
+    if listed is not None:
+        if scheme is not None and scheme in listed:
+            return None
+        kept = " and ".join(f"{each}:" for each in listed) or "no address at all"
+        given = f"this one is {scheme}:" if scheme else "this one has no scheme"
+        return f"this editor keeps {kept} in {name}, and {given}"
+    if scheme is None:
+        return None if rules.relative else "this editor keeps no address without a scheme"
+    if scheme in rules.remove_schemes and name in FOLLOWED_ATTRIBUTES:
+        return f"this editor takes {scheme}: addresses away"
+    if rules.schemes is None or scheme in rules.schemes:
+        return None
+    return f"this editor keeps no {scheme}: addresses, only {', '.join(f'{each}:' for each in rules.schemes)}"

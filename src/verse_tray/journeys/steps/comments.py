@@ -1,0 +1,18 @@
+"""Comments and other markup that is neither element nor text."""
+
+from __future__ import annotations
+
+from verse_tray.journeys.state import State
+from verse_tray.model.findings import Severity
+
+_NAMES = {"comment": "a comment", "instruction": "a processing instruction", "doctype": "a doctype"}
+
+
+def run(state: State) -> None:
+    """Drop comments, unless the profile keeps them."""
+    if state.rules.save.comments:
+        return
+    pen = state.pen
+    for comment in state.comments:
+        message = f"{_NAMES[comment.kind]} goes: this editor keeps none. Readers see no difference."
+        pen.drop(comment, pen.change("comments/drop", message, Severity.NOTE, comment.span))

@@ -1,0 +1,51 @@
+"""Elements: kept, dropped with their contents, unwrapped, or escaped into visible text."""
+
+from __future__ import annotations
+
+from verse_tray.journeys.state import State, holds_something
+from verse_tray.markup.tree import Element, Node
+from verse_tray.model.findings import Severity
+
+_PLAIN = frozenset(("span", "div", "font", "section", "article", "main", "header", "footer", "aside", "nav", "center"))
+
+
+def run(state: State) -> None:
+    """Do to each element what the lists say; nothing inside a dropped element is looked at."""
+    rules = state.rules
+    if not rules.changes_elements:
+        return
+    decide = rules.element
+    own_steps = {name for name, kept in (("script", rules.save.scripts), ("style", rules.save.style_elements)) if kept}
+    stack: list[Node] = state.tree.root.children[::-1]
+    while stack:
+        node = stack.pop()
+        if type(node) is not Element:
+            continue
+        action = "keep" if node.name in own_steps else decide(node.namespace, node.name)
+        if action != "keep":
+            _carry_out(state, node, action)
+            if action == "drop":
+                continue
+        if node.children:
+            stack.extend(node.children[::-1])
+
+
+def _carry_out(state: State, element: Element, action: str) -> None:
+    pen = state.pen
+    name = element.name
+    if state.rules.listed(element.namespace, name):
+        cause = f"this editor takes <{name}> away"
+    else:
+        cause = f"<{name}> is not among the elements that this editor keeps"
+    if action == "drop":
+        full = holds_something(element)
+        message = f"<{name}> goes{' with all that is in it' if element.children else ''}: {cause}."
+        severity = Severity.ERROR if full else Severity.WARNING
+        pen.drop(element, pen.change("elements/drop", message, severity, element.span))
+    elif action == "unwrap":
+        message = f"<{name}> goes and its contents stay: {cause}."
+        severity = Severity.NOTE if name in _PLAIN else Severity.WARNING
+        pen.unwrap(element, pen.change("elements/unwrap", message, severity, element.span))
+    else:
+        message = f"the tags of <{name}> become text that readers see: {cause}."
+        pen.escape(element, pen.change("elements/escape", message, Severity.ERROR, element.span))

@@ -1,0 +1,80 @@
+"""Declarations in style attributes, by property and by value."""
+
+from __future__ import annotations
+
+import re
+
+from verse_tray.editors.profile import Styles
+from verse_tray.journeys.state import State
+from verse_tray.markup.references import decode
+from verse_tray.markup.tree import Element
+from verse_tray.model.findings import Change, Severity
+from verse_tray.model.spans import Span
+from verse_tray.style.declarations import Declaration, parse_declarations
+
+_NOTHING = Styles()
+
+
+def run(state: State) -> None:
+    """Take away declarations that are not let through, and the attribute when none is left."""
+    rules = state.rules.save.styles
+    if rules == _NOTHING:
+        return
+    functions = re.compile(rf"(?:{'|'.join(map(re.escape, rules.remove_functions))})\(", re.IGNORECASE)
+    allowed = None if rules.properties is None else frozenset(rules.properties)
+    for element in state.elements:
+        style = element.attributes.get("style")
+        if style is None:
+            continue
+        kept: list[str] = []
+        lost: list[tuple[Declaration, str]] = []
+        for declaration in parse_declarations(style):
+            reason = _reason(rules, allowed, functions, declaration)
+            if reason is None:
+                kept.append(style[declaration.span.start : declaration.span.end])
+            else:
+                lost.append((declaration, reason))
+        if lost:
+            value = "; ".join(kept) + ";" if kept else None
+            state.pen.set_attribute(element, "style", value, _changes(state, element, style, lost))
+
+
+def _reason(rules: Styles, allowed: frozenset[str] | None, functions: re.Pattern[str], declaration: Declaration) -> str | None:
+    """Return why a declaration goes, or None when it stays."""
+    name = declaration.name
+    if not name:
+        return "it is no declaration that a browser reads"
+    if allowed is not None and name not in allowed:
+        return f"{name} is not among the properties that this editor keeps"
+    if name in rules.remove_properties:
+        return f"this editor takes {name} away"
+    if name in rules.values and declaration.value.lower() not in rules.values[name]:
+        return f"for {name} this editor keeps {', '.join(rules.values[name])} only"
+    if rules.remove_functions and functions.search(declaration.value):
+        return f"this editor takes values with {', '.join(f'{each}()' for each in rules.remove_functions)} away"
+    return None
+
+
+def _changes(state: State, element: Element, style: str, lost: list[tuple[Declaration, str]]) -> list[Change]:
+    pen = state.pen
+    place = pen.value_span(element, "style")
+    typed = "" if place is None else state.piece.source.slice(place)
+    decoded, offsets = decode(typed, attribute=True)
+    changes = []
+    for declaration, reason in lost:
+        span = pen.attribute_span(element, "style")
+        if place is not None and decoded == style:
+            start, end = declaration.span
+            if offsets is not None:
+                start, end = offsets[start], offsets[end]
+            span = Span(place.start + start, place.start + end)
+        text = style[declaration.span.start : declaration.span.end]
+        message = f"“{_short(text)}” on <{element.name}> goes: {reason}."
+        severity = Severity.WARNING if declaration.name else Severity.NOTE
+        changes.append(pen.change("styles/declaration", message, severity, span))
+    return changes
+
+
+def _short(text: str) -> str:
+    text = " ".join(text.split())
+    return text if len(text) <= 60 else f"{text[:57]}…"

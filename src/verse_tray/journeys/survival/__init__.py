@@ -1,0 +1,35 @@
+"""Survival: what of a piece readers still get, counted by the identity of nodes."""
+
+from __future__ import annotations
+
+from verse_tray.journeys.survival.behaviour import count_behaviour
+from verse_tray.journeys.survival.counts import Count, Survival
+from verse_tray.journeys.survival.links import count_links
+from verse_tray.journeys.survival.look import count_look
+from verse_tray.journeys.survival.structure import count_structure
+from verse_tray.journeys.survival.text import count_text
+from verse_tray.journeys.view import View
+from verse_tray.markup.tree import Tree
+
+
+def survival(written: View, published: Tree) -> Survival:
+    """Compare the written tree with the published one.
+
+    Args:
+        written: The written tree, looked at once for all editors.
+        published: The tree that readers get.
+    """
+    after = View(published)
+    text, leaked = count_text(written, after)
+    look = count_look(written, after)
+    return Survival(
+        text=text,
+        leaked=leaked,
+        structure=count_structure(written, after),
+        look=look,
+        behaviour=count_behaviour(written, after),
+        links=count_links(written, after),
+    )
+
+
+__all__ = ["Count", "Survival", "survival"]

@@ -1,0 +1,22 @@
+"""The verdict table; docs/architecture.md shows the same."""
+
+from __future__ import annotations
+
+from verse_tray.journeys.limits import LimitUse
+from verse_tray.journeys.survival.counts import Survival
+from verse_tray.model.findings import Verdict
+
+
+def verdict(survival: Survival, limits: tuple[LimitUse, ...], *, same_markup: bool) -> Verdict:
+    """Return what becomes of a piece.
+
+    Args:
+        survival: What of it survives.
+        limits: How much of each limit it uses.
+        same_markup: Whether the published markup is the written one, character for character.
+    """
+    if survival.text.lost or survival.leaked or any(use.exceeded and use.over != "warn" for use in limits):
+        return Verdict.BROKEN
+    if not survival.complete:
+        return Verdict.DAMAGED
+    return Verdict.INTACT if same_markup else Verdict.REWRITTEN

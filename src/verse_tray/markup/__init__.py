@@ -1,0 +1,1 @@
+"""HTML text to trees with positions, and back. No policy lives here."""

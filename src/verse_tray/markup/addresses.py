@@ -1,0 +1,47 @@
+"""Addresses as browsers read them (URL standard, basic URL parser), as far as scheme and host go."""
+
+from __future__ import annotations
+
+import re
+from urllib.parse import urlsplit
+
+ADDRESS_ATTRIBUTES = frozenset(
+    "action background cite data formaction href longdesc manifest ping poster src srcset usemap xlink:href".split()
+)
+"""Attributes whose value is an address (HTML standard, "Attributes" index; SVG 2)."""
+FOLLOWED_ATTRIBUTES = frozenset(("href", "xlink:href", "action", "formaction"))
+"""Attributes whose address a click or a submit follows."""
+
+_SCHEME = re.compile(r"([A-Za-z][A-Za-z0-9+.\-]*):")
+_DISGUISE = str.maketrans("", "", "\t\n\r")
+_CONTROLS = "".join(map(chr, range(0x21)))
+
+
+def clean(address: str) -> str:
+    """Take away what the URL parser takes away: controls and spaces around, tabs and line ends anywhere."""
+    return address.strip(_CONTROLS).translate(_DISGUISE)
+
+
+def scheme_of(address: str) -> str | None:
+    """Return the scheme in lower case, or None for a relative address."""
+    match = _SCHEME.match(clean(address))
+    return match[1].lower() if match else None
+
+
+def host_of(address: str) -> str | None:
+    """Return the host in lower case; None for an address without one, or one that cannot be read."""
+    try:
+        return urlsplit(clean(address).replace("\\", "/")).hostname
+    except ValueError:
+        return None
+
+
+def srcset_addresses(value: str) -> list[str]:
+    """Return the addresses of a ``srcset`` (HTML standard, "parse a srcset attribute"), descriptors left out."""
+    found = []
+    for match in re.finditer(r"[\s,]*(\S+)", value):
+        address = match[1]
+        if found and not value[: match.start()].rstrip().endswith(",") and re.fullmatch(r"[\d.]+[wxh],?", address):
+            continue
+        found.append(address.rstrip(","))
+    return found

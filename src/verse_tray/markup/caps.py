@@ -1,0 +1,154 @@
+"""Limits of reading, applied before the parser sees the text: its time is quadratic in what they bound.
+
+Depth is worked out from the tags alone, with the rules of the tree construction stage for elements that end without
+an end tag, for scopes, and for formatting elements that outlive their parent.
+"""
+
+from __future__ import annotations
+
+import re
+from typing import Literal
+
+from verse_tray.markup.names import FORMATTING, VOID
+from verse_tray.markup.scan import Kind, Token
+from verse_tray.model.spans import Span
+
+DEEPEST = 512
+"""Most elements inside one another; browsers stop there too."""
+MOST_ATTRIBUTES = 1_000
+"""Most attributes in one tag."""
+MOST_FORMATTING = 48
+"""Most formatting elements (``b``, ``i``, ``font`` …) open at once: each is made anew in every paragraph after it."""
+
+CapKind = Literal["too-deep", "too-many-attributes", "formatting-pile"]
+
+_ATTRIBUTE_START = re.compile(r"(?<=[\t\n\f\r /\"'])[^\t\n\f\r />]")
+# 13.2.4.2 "The stack of open elements": the scopes, and the special elements that end the search for an open li
+_MARKERS = frozenset("applet caption marquee object td template th".split())
+_SCOPE = _MARKERS | frozenset("html table select mi mo mn ms mtext annotation-xml foreignobject desc".split())
+_TABLE_SCOPE = frozenset("html table template".split())
+_TABLE_PARTS = frozenset("caption table tbody td tfoot th thead tr template".split())
+_SPECIAL = _SCOPE | frozenset(
+    "article aside blockquote body button center colgroup dd details dir dl dt fieldset figcaption figure footer form "
+    "frameset h1 h2 h3 h4 h5 h6 head header hgroup iframe li listing main menu nav noembed noframes noscript ol plaintext "
+    "pre script search section style summary tbody textarea tfoot thead title tr ul xmp".split()
+)
+_ENDS_PARAGRAPH = (
+    _SPECIAL - _SCOPE - frozenset("button body head iframe noembed noframes noscript script style textarea title tr".split())
+) | frozenset(("address", "div", "p", "table"))
+_ENDED_BY: dict[str, tuple[frozenset[str], frozenset[str]]] = {
+    "li": (frozenset(("li",)), _SPECIAL),
+    **dict.fromkeys(("dd", "dt"), (frozenset(("dd", "dt")), _SPECIAL)),
+    **dict.fromkeys(("td", "th"), (frozenset(("td", "th")), _TABLE_SCOPE)),
+    "tr": (frozenset(("tr",)), _TABLE_SCOPE),
+    **dict.fromkeys(("tbody", "thead", "tfoot"), (frozenset(("tbody", "thead", "tfoot")), _TABLE_SCOPE)),
+    **dict.fromkeys(("option", "optgroup"), (frozenset(("option",)), _SPECIAL)),
+    **dict.fromkeys(("rb", "rt", "rp"), (frozenset(("rb", "rt", "rp")), _SPECIAL | {"ruby"})),
+}
+_PARAGRAPH = frozenset(("p",))
+_BUTTON_SCOPE = _SCOPE | {"button"}
+
+
+def apply(text: str, tokens: list[Token]) -> tuple[frozenset[int], list[tuple[CapKind, Span]]]:
+    """Return the numbers of the tokens that the parser is not to see, and a note for the first of each kind."""
+    left_out: set[int] = set()
+    notes: dict[CapKind, Span] = {}
+    if _may_exceed(tokens):
+        _OpenElements(left_out, notes).read(tokens)
+    for number, token in enumerate(tokens):
+        if token.end - token.start > 2 * MOST_ATTRIBUTES and token.kind is Kind.START:
+            if sum(1 for _ in _ATTRIBUTE_START.finditer(text, token.start, token.end)) > MOST_ATTRIBUTES:
+                left_out.add(number)
+                notes.setdefault("too-many-attributes", Span(token.start, token.end))
+    return frozenset(left_out), list(notes.items())
+
+
+def _may_exceed(tokens: list[Token]) -> bool:
+    """Tell whether a limit of depth could be reached at all: a cheap look that spares most pieces the exact one."""
+    starts = 0
+    open_now = 0
+    balance: dict[str, int] = {}
+    START = Kind.START
+    for kind, _, _, name, _ in tokens:
+        if kind is START:
+            starts += 1
+        if name in FORMATTING:
+            count = balance.get(name, 0)
+            step = 1 if kind is START else -1 if count else 0
+            balance[name] = count + step
+            open_now += step
+            if open_now > MOST_FORMATTING:
+                return True
+    return starts > DEEPEST
+
+
+class _OpenElements:
+    """The stack of open elements and the list of active formatting elements, as far as their length matters."""
+
+    def __init__(self, left_out: set[int], notes: dict[CapKind, Span]) -> None:
+        self.left_out = left_out
+        self.notes = notes
+        self.stack: list[tuple[str, int]] = []  # name, formatting elements that were active when it opened
+        self.open_count: dict[str, int] = {}
+        self.active: list[str] = []
+        self.skipped: dict[str, int] = {}
+
+    def read(self, tokens: list[Token]) -> None:
+        START, END = Kind.START, Kind.END
+        for number, (kind, start, end, name, _) in enumerate(tokens):
+            if kind is START:
+                if name not in VOID:
+                    self._open(number, Span(start, end), name)
+            elif kind is END:
+                self._end(number, name)
+
+    def _open(self, number: int, span: Span, name: str) -> None:
+        if name in _ENDS_PARAGRAPH and self.open_count.get("p"):
+            self._pop_to(_PARAGRAPH, _BUTTON_SCOPE)
+        if name in _ENDED_BY:
+            self._pop_to(*_ENDED_BY[name])
+        kind: CapKind | None = None
+        if len(self.stack) >= DEEPEST:
+            kind = "too-deep"
+        elif name in FORMATTING and len(self.active) >= MOST_FORMATTING:
+            kind = "formatting-pile"
+        if kind:
+            self.left_out.add(number)
+            self.notes.setdefault(kind, span)
+            self.skipped[name] = self.skipped.get(name, 0) + 1
+            return
+        self.stack.append((name, len(self.active)))
+        self.open_count[name] = self.open_count.get(name, 0) + 1
+        if name in FORMATTING:
+            self.active.append(name)
+
+    def _end(self, number: int, name: str) -> None:
+        if self.skipped.get(name):
+            self.skipped[name] -= 1
+            self.left_out.add(number)
+        elif name in FORMATTING:
+            if name in self.active:
+                del self.active[len(self.active) - 1 - self.active[::-1].index(name)]
+            for index in range(len(self.stack) - 1, -1, -1):  # what stands inside it stays open
+                if self.stack[index][0] == name:
+                    del self.stack[index]
+                    self.open_count[name] -= 1
+                    break
+        elif self.open_count.get(name):
+            self._pop_to(frozenset((name,)), _TABLE_SCOPE if name in _TABLE_PARTS else _SCOPE)
+
+    def _pop_to(self, targets: frozenset[str], stops: frozenset[str]) -> None:
+        """Close the innermost open target, and what stands inside it, unless an element of ``stops`` is met first."""
+        if not any(self.open_count.get(name) for name in targets):
+            return
+        for index in range(len(self.stack) - 1, -1, -1):
+            name = self.stack[index][0]
+            if name in targets:
+                for inner, active in reversed(self.stack[index:]):
+                    self.open_count[inner] -= 1
+                    if inner in _MARKERS:
+                        del self.active[active:]
+                del self.stack[index:]
+                return
+            if name in stops:
+                return

@@ -1,0 +1,55 @@
+"""Character references (HTML standard, 13.2.5.72 to 13.2.5.80) with a map from decoded to typed offsets."""
+
+from __future__ import annotations
+
+import html
+import re
+from html.entities import html5
+
+_REFERENCE = re.compile(r"&(?:#[0-9]+;?|#[xX][0-9a-fA-F]+;?|[A-Za-z][A-Za-z0-9]*;?)|\r\n?")
+
+
+def decode(typed: str, *, attribute: bool) -> tuple[str, list[int] | None]:
+    """Resolve references and fold line ends.
+
+    Args:
+        typed: The text as it stands in the source.
+        attribute: Whether it is an attribute's value, where ``&copy=`` and ``&copyx`` stand for themselves.
+
+    Returns:
+        The decoded text, and for each of its offsets (its length included) the offset in ``typed``; None in place of
+        the map when both are the same.
+    """
+    if "&" not in typed and "\r" not in typed:
+        return typed, None
+    pieces: list[str] = []
+    offsets: list[int] = []
+    at = 0
+    for match in _REFERENCE.finditer(typed):
+        start, end = match.span()
+        pieces.append(typed[at:start])
+        offsets.extend(range(at, start))
+        data, end = _resolve(typed, start, end, attribute)
+        pieces.append(data)
+        offsets.extend([start] * len(data))
+        at = end
+    pieces.append(typed[at:])
+    offsets.extend(range(at, len(typed) + 1))
+    return "".join(pieces), offsets
+
+
+def _resolve(typed: str, start: int, end: int, attribute: bool) -> tuple[str, int]:
+    reference = typed[start:end]
+    if reference[0] == "\r":
+        return "\n", end
+    if reference[1] == "#":
+        return html.unescape(reference), end
+    name = reference[1:]
+    for length in range(len(name), 1, -1):
+        if name[:length] in html5:
+            follower = typed[start + 1 + length : start + 2 + length]
+            bare = name[length - 1] != ";"
+            if attribute and bare and (follower == "=" or (follower.isascii() and follower.isalnum())):
+                break
+            return html5[name[:length]], start + 1 + length
+    return "&", start + 1

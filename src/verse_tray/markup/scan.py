@@ -1,0 +1,218 @@
+"""The HTML standard's tokenizer (13.2.5), reduced to where each token starts and ends.
+
+Trees come from the parser; this module exists because that parser tells no positions. It follows the tree
+construction stage only where that stage steers the tokenizer: raw text and foreign content.
+"""
+
+from __future__ import annotations
+
+import re
+from enum import IntEnum
+from typing import NamedTuple
+
+from verse_tray.markup import names
+
+
+class Kind(IntEnum):
+    """What a token is."""
+
+    START = 0
+    END = 1
+    TEXT = 2
+    COMMENT = 3
+    DOCTYPE = 4
+    INSTRUCTION = 5
+    CDATA = 6
+    """Text between ``<![CDATA[`` and ``]]>`` in foreign content; the span is that of the text."""
+    DROPPED = 7
+    """Signs that the tokenizer throws away: ``</>``, or a tag that the end of the file cut short."""
+
+
+class Token(NamedTuple):
+    """One token; offsets in code points, end exclusive."""
+
+    kind: Kind
+    start: int
+    end: int
+    name: str
+    """Lower-case name of a tag; else empty."""
+    raw: bool
+    """For text: the contents of a raw text element, where references mean nothing."""
+
+
+_SPACE = r"[\t\n\f\r ]"
+_VALUE = r"(?:\"[^\"]*+\"|'[^']*+'|[^\t\n\f\r >\"'][^\t\n\f\r >]*+|(?=>))"
+_ATTRIBUTE = rf"(?:=[^\t\n\f\r />=]*+|[^\t\n\f\r />=]++)(?:(?={_SPACE}*+=){_SPACE}*+={_SPACE}*+{_VALUE}|(?!{_SPACE}*+=))"
+_MARKUP = re.compile(
+    r"<(?:([A-Za-z][^\t\n\f\r />]*+)|/([A-Za-z][^\t\n\f\r />]*+)|(!--)|(!\[CDATA\[)|(![Dd][Oo][Cc][Tt][Yy][Pp][Ee])|([!?]|/(?!\Z)))"
+)
+_REST_OF_TAG = re.compile(rf"(?:[\t\n\f\r /]++|{_ATTRIBUTE})*+>")
+_COMMENT_END = re.compile(r"--!?>")
+_ABRUPT_COMMENT = re.compile(r"-?>")
+_INSTRUCTION_TARGET = re.compile(r"\?[A-Za-z_:]")
+_SELF_CLOSING = re.compile(rf"(?:[\t\n\f\r /]++|{_ATTRIBUTE})*?/>")
+_FONT_BREAKOUT = re.compile(r"[\t\n\f\r /](?:color|face|size)[\t\n\f\r />=]", re.IGNORECASE)
+_HTML_ANNOTATION = re.compile(r"encoding\s*=\s*[\"']?(?:text/html|application/xhtml\+xml)", re.IGNORECASE)
+_RAW_END = {
+    name: re.compile(rf"</{name}(?=[\t\n\f\r />])", re.IGNORECASE) for name in names.RAW_TEXT | names.ESCAPABLE_RAW_TEXT
+}
+_SCRIPT_STEP = re.compile(r"<!--|-->|<(/?)script(?=[\t\n\f\r />])", re.IGNORECASE)
+
+
+def scan(text: str, context: str = "body") -> list[Token]:
+    """Return the tokens of ``text`` in order; together with the gaps between tags they cover it whole.
+
+    Args:
+        text: Markup, decoded; line ends as they stand.
+        context: Name of the HTML element in whose place a fragment is parsed.
+    """
+    tokens: list[Token] = []
+    add = tokens.append
+    search, rest_of_tag = _MARKUP.search, _REST_OF_TAG.match
+    START, END, TEXT = Kind.START, Kind.END, Kind.TEXT
+    raw_text, rcdata = names.RAW_TEXT, names.ESCAPABLE_RAW_TEXT
+    foreign = _Foreign()
+    at, length = 0, len(text)
+    if context in raw_text or context in rcdata:
+        return [Token(TEXT, 0, length, "", context in raw_text)] if text else []
+    while at < length:
+        found = search(text, at)
+        if found is None:
+            break
+        start = found.start()
+        which = found.lastindex
+        if which == 1 or which == 2:
+            after = found.end()
+            if text[after : after + 1] == ">":
+                end = after + 1
+            else:
+                rest = rest_of_tag(text, after)
+                if rest is None:  # the end of the file stands inside the tag: the tag is dropped
+                    if start > at:
+                        add(Token(TEXT, at, start, "", False))
+                    add(Token(Kind.DROPPED, start, length, found[which].lower(), False))
+                    return tokens
+                end = rest.end()
+            if start > at:
+                add(Token(TEXT, at, start, "", False))
+            name = found[which].lower()
+            at = end
+            if which == 2:
+                add(Token(END, start, end, name, False))
+                if foreign.stack:
+                    foreign.close(name)
+                continue
+            add(Token(START, start, end, name, False))
+            if foreign.stack or name == "svg" or name == "math":
+                if foreign.open(name, text[start:end]) != names.HTML:
+                    continue
+            if name in raw_text or name in rcdata:
+                stop = _raw_text_end(text, at, name)
+                if stop > at:
+                    add(Token(TEXT, at, stop, "", name in raw_text))
+                at = stop
+            continue
+        kind, end = _declaration(text, start, which or 0, bool(foreign.stack) and foreign.in_foreign())
+        if start > at:
+            add(Token(TEXT, at, start, "", False))
+        if kind is Kind.CDATA:
+            if end > start + 9:
+                add(Token(kind, start + 9, end, "", True))
+            end = min(end + 3, length)
+        else:
+            add(Token(kind, start, end, "", False))
+        at = end
+    if at < length:
+        add(Token(TEXT, at, length, "", False))
+    return tokens
+
+
+def _declaration(text: str, start: int, which: int, in_foreign: bool) -> tuple[Kind, int]:
+    """Return kind and end of what starts with ``<!``, ``<?`` or ``</`` without a letter (13.2.5.41 and around)."""
+    length = len(text)
+    if which == 3:
+        abrupt = _ABRUPT_COMMENT.match(text, start + 4)
+        close = abrupt or _COMMENT_END.search(text, start + 4)
+        return Kind.COMMENT, close.end() if close else length
+    if which == 4 and in_foreign:
+        close_at = text.find("]]>", start + 9)
+        return Kind.CDATA, length if close_at < 0 else close_at
+    if text.startswith("</>", start):
+        return Kind.DROPPED, start + 3
+    kind = Kind.DOCTYPE if which == 5 else Kind.COMMENT
+    if _INSTRUCTION_TARGET.match(text, start + 1):
+        kind = Kind.INSTRUCTION
+    close_at = text.find(">", start + 2)
+    return kind, length if close_at < 0 else close_at + 1
+
+
+def _raw_text_end(text: str, at: int, name: str) -> int:
+    """Return the offset of the end tag that closes a raw text element opened just before ``at``."""
+    if name == "plaintext":
+        return len(text)
+    if name != "script":
+        close = _RAW_END[name].search(text, at)
+        return close.start() if close else len(text)
+    # script data escaped and double escaped states (13.2.5.17 to 13.2.5.31)
+    escaped = double = False
+    while step := _SCRIPT_STEP.search(text, at):
+        sign = step.group()
+        at = step.end()
+        if sign == "<!--":
+            escaped = True
+            at -= 2  # its dashes may already be those of the closing "-->"
+        elif sign == "-->":
+            escaped = double = False
+        elif step.group(1):
+            if not double:
+                return step.start()
+            double = False
+        elif escaped:
+            double = True
+    return len(text)
+
+
+class _Foreign:
+    """The open elements of foreign content, as far as the tokenizer has to know them."""
+
+    def __init__(self) -> None:
+        self.stack: list[tuple[str, str, bool]] = []  # namespace, name, an HTML integration point by its encoding
+
+    def in_foreign(self) -> bool:
+        return self.stack[-1][0] != names.HTML
+
+    def _namespace_for(self, name: str) -> str:
+        if not self.stack:
+            return names.child_namespace(names.HTML, "", name)
+        namespace, parent, annotation = self.stack[-1]
+        return names.child_namespace(namespace, parent, name, annotation)
+
+    def open(self, name: str, tag: str) -> str:
+        """Note a start tag and return the namespace of its element."""
+        namespace = self._namespace_for(name)
+        leaves = name in names.BREAKOUT or (name == "font" and _FONT_BREAKOUT.search(tag))
+        if namespace != names.HTML and leaves:
+            while self.stack and self._namespace_for(name) != names.HTML:
+                self.stack.pop()
+            namespace = names.HTML
+            if not self.stack:
+                return namespace
+        if namespace == names.HTML:
+            closed = name in names.VOID or not self.stack
+        else:
+            closed = tag.endswith("/>") and _SELF_CLOSING.fullmatch(tag, 1 + len(name)) is not None
+        if not closed:
+            annotation = name == "annotation-xml" and _HTML_ANNOTATION.search(tag) is not None
+            self.stack.append((namespace, name, annotation))
+        return namespace
+
+    def close(self, name: str) -> None:
+        """Note an end tag."""
+        if name in ("p", "br") and self.in_foreign():  # both leave foreign content (13.2.6.5)
+            while self.stack and self.in_foreign() and self._namespace_for(name) != names.HTML:
+                self.stack.pop()
+            return
+        for index in range(len(self.stack) - 1, -1, -1):
+            if self.stack[index][1] == name:
+                del self.stack[index:]
+                return

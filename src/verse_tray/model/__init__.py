@@ -1,0 +1,1 @@
+"""Frozen records that every layer shares: spans, changes, findings, errors. Nothing here imports another layer."""

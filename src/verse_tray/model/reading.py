@@ -1,0 +1,97 @@
+"""Reading an author's file: bytes to text, with places."""
+
+from __future__ import annotations
+
+import codecs
+import re
+from functools import cached_property
+
+import webencodings
+
+from verse_tray.model.errors import InputError
+from verse_tray.model.spans import LineIndex, Place, Span
+
+LARGEST_BYTES = 8_000_000
+"""Largest piece that is read, in bytes. No editor takes more, and an answer would take minutes."""
+
+_BOMS = (
+    (codecs.BOM_UTF8, "utf-8"),
+    (codecs.BOM_UTF16_LE, "utf-16-le"),
+    (codecs.BOM_UTF16_BE, "utf-16-be"),
+)
+# HTML standard 13.2.3.2, "prescan a byte stream to determine its encoding": the first 1024 bytes count.
+_DECLARED = re.compile(rb"<meta[^>]{0,300}?charset\s*=\s*[\"']?\s*([A-Za-z0-9_.:\-]+)", re.IGNORECASE)
+
+
+class Source:
+    """A text of the author's with its name and its lines."""
+
+    __slots__ = ("__dict__", "name", "text")
+
+    def __init__(self, text: str, name: str = "-") -> None:
+        self.text = text
+        """The text as decoded; line ends as they stand, a byte order mark left out."""
+        self.name = name
+        """The file's name as the user gave it; ``-`` for standard input."""
+
+    @cached_property
+    def lines(self) -> LineIndex:
+        """Lines of the text."""
+        return LineIndex(self.text)
+
+    def place(self, offset: int) -> Place:
+        """Return line and column of an offset (0-based)."""
+        return self.lines.place(offset)
+
+    def slice(self, span: Span) -> str:
+        """Return what stands at ``span``."""
+        return self.text[span.start : span.end]
+
+
+def decode(data: bytes, name: str) -> Source:
+    """Decode a file's bytes as browsers do, except that nothing is guessed and nothing replaced.
+
+    A byte order mark wins, then an encoding declared in the first 1,024 bytes, then UTF-8.
+
+    Raises:
+        InputError: too large, binary, undecodable (with line and column of the first bad byte).
+    """
+    if len(data) > LARGEST_BYTES:
+        raise InputError(
+            f"{name}: {len(data):,} bytes, more than the {LARGEST_BYTES:,} that are read at most. "
+            "No editor takes a piece of that size: give the part that you want to paste."
+        )
+    for mark, encoding in _BOMS:
+        if data.startswith(mark):
+            data = data[len(mark) :]
+            break
+    else:
+        encoding = _declared_encoding(data, name)
+    try:
+        text = data.decode(encoding)
+    except UnicodeDecodeError as error:
+        place = LineIndex(before := data[: error.start].decode(encoding, "replace")).place(len(before))
+        raise InputError(
+            f"{name}:{place.line}:{place.column}: byte 0x{data[error.start]:02x} is not {encoding.upper()}. "
+            "Save the file as UTF-8, or declare its encoding with <meta charset>."
+        ) from None
+    if "\0" in text[:8192]:
+        raise InputError(f"{name}: this is a binary file, not markup. Give a file of HTML text.")
+    return Source(text, name)
+
+
+def _declared_encoding(data: bytes, name: str) -> str:
+    declared = _DECLARED.search(data, 0, 1024)
+    if declared is None:
+        return "utf-8"
+    label = declared.group(1).decode("ascii").lower()
+    if label.startswith("utf-16"):  # the standard reads a declared UTF-16 as UTF-8: the tag itself was readable
+        return "utf-8"
+    known = webencodings.lookup(label)
+    if known is None:
+        place = LineIndex(before := data[: declared.start(1)].decode("ascii", "replace")).place(len(before))
+        raise InputError(
+            f"{name}:{place.line}:{place.column}: the declared encoding {label!r} is unknown. "
+            "Save the file as UTF-8 and declare that."
+        )
+    return str(known.codec_info.name)

@@ -1,0 +1,125 @@
+"""Declarations with their places (CSS Syntax Module Level 3, section 5.5.5)."""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+from typing import Any, NamedTuple
+
+import tinycss2
+
+from verse_tray.model.spans import Span
+
+DEEPEST_BRACKETS = 60
+"""Most brackets inside one another that are read: the parser recurses into them."""
+
+_BRACKETS = re.compile(r"[(\[{]|[)\]}]")
+
+
+class Declaration(NamedTuple):
+    """One declaration, or what stands where one should be."""
+
+    name: str
+    """Property, lower case (custom properties as typed); empty when the declaration is broken."""
+    value: str
+    """Value with comments left out and white space folded, without ``!important``."""
+    important: bool
+    """Whether it bears ``!important``."""
+    span: Span
+    """Place in the style text, offsets 0-based, end exclusive, the semicolon left out."""
+
+
+@lru_cache(maxsize=4096)
+def parse_declarations(text: str) -> tuple[Declaration, ...]:
+    """Parse a style attribute's value. Broken declarations are returned with an empty name."""
+    if too_nested(text):
+        return (Declaration("", text, False, Span(0, len(text))),) if text.strip() else ()
+    nodes = tinycss2.parse_blocks_contents(text)
+    return tuple(collect(nodes, text, LineStarts(text), len(text), 0))
+
+
+def too_nested(text: str) -> bool:
+    """Tell whether brackets are nested deeper than is read."""
+    if text.count("(") + text.count("[") + text.count("{") <= DEEPEST_BRACKETS:
+        return False
+    depth = 0
+    for sign in _BRACKETS.finditer(text):
+        depth = depth + 1 if sign.group() in "([{" else max(0, depth - 1)
+        if depth > DEEPEST_BRACKETS:
+            return True
+    return False
+
+
+class LineStarts:
+    """Offsets of the lines of a style text, as the CSS parser counts them (LF, CR, CRLF and FF end a line)."""
+
+    __slots__ = ("_starts",)
+
+    def __init__(self, text: str) -> None:
+        self._starts = [0, *(match.end() for match in re.finditer(r"\r\n|[\n\r\f]", text))]
+
+    def offset(self, node: Any) -> int:
+        """Return the offset of a parser's node, whose line and column are 1-based."""
+        return self._starts[node.source_line - 1] + int(node.source_column) - 1
+
+
+def collect(nodes: list[Any], text: str, lines: LineStarts, end: int, begin: int | None = None) -> list[Declaration]:
+    """Return the declarations among the parser's ``nodes``; the block's contents stand from ``begin`` to ``end``."""
+    found: list[Declaration] = []
+    passed = min((lines.offset(node) for node in nodes), default=0) if begin is None else begin
+    for node in nodes:
+        if node.type in ("whitespace", "comment"):
+            continue
+        start = stop = lines.offset(node)
+        if node.type == "error":  # the parser names the place where it gave up
+            skipped = _STRAY.match(text, passed, end)
+            start = skipped.end() if skipped else passed
+        stop = _end(text, stop, end)
+        typed = text[start:stop].rstrip()
+        passed = stop
+        if not typed:
+            continue
+        span = Span(start, start + len(typed))
+        if node.type == "declaration":
+            name = node.name if node.name.startswith("--") else node.lower_name
+            found.append(Declaration(name, _value(_COMMENT.sub(" ", typed)), node.important, span))
+        else:
+            found.append(Declaration("", typed, False, span))
+    return found
+
+
+_STRAY = re.compile(r"(?:[\s;]|/\*.*?\*/)*", re.DOTALL)
+_COMMENT = re.compile(r"/\*.*?(?:\*/|\Z)", re.DOTALL)
+_STOP = re.compile(
+    r"\"(?:\\.|[^\"\\\n])*+\"?|'(?:\\.|[^'\\\n])*+'?|/\*.*?(?:\*/|\Z)|url\(\s*+(?![\"'])[^)]*+\)?|\\.|[(\[{]|[)\]}]|;",
+    re.DOTALL | re.IGNORECASE,
+)
+
+
+def _end(text: str, start: int, limit: int) -> int:
+    """Return the offset of the semicolon or the bracket that ends what starts at ``start``."""
+    depth = 0
+    for sign in _STOP.finditer(text, start, limit):
+        first = sign.group()[0]
+        if first == ";" and depth == 0:
+            return sign.start()
+        if first in "([{":
+            depth += 1
+        elif first in ")]}" and depth:
+            depth -= 1
+    return limit
+
+
+_IMPORTANT = re.compile(r"!\s*important\s*$", re.IGNORECASE)
+
+
+def _value(typed: str) -> str:
+    value = typed.partition(":")[2]
+    if "!" in value:
+        value = _IMPORTANT.sub("", value)
+    return fold(value)
+
+
+def fold(value: str) -> str:
+    """Fold white space."""
+    return " ".join(value.split())

@@ -1,0 +1,142 @@
+"""The contents of a style element as flat rules: selectors, the conditions around them, declarations."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from functools import lru_cache
+from typing import Any
+
+import tinycss2
+
+from verse_tray.model.spans import Span
+from verse_tray.style.declarations import Declaration, LineStarts, collect, fold, too_nested
+
+_CONDITIONS = frozenset(("media", "supports", "layer", "container", "scope", "starting-style"))
+_DEEPEST_RULES = 20
+
+
+@dataclass(frozen=True, slots=True)
+class StyleRule:
+    """A style rule."""
+
+    selectors: str
+    """Its selector list, white space folded; that of a nested rule is joined to its parent's."""
+    condition: str
+    """The at-rules around it, outermost first, such as ``@media (max-width: 600px)``; empty when there are none."""
+    declarations: tuple[Declaration, ...]
+    """Its declarations; spans in the style text."""
+    span: Span
+    """Place of the selectors in the style text."""
+
+
+@dataclass(frozen=True, slots=True)
+class NamedRule:
+    """An at-rule that defines something by itself: ``@keyframes``, ``@font-face``, ``@property``, ``@import``."""
+
+    name: str
+    """Keyword and prelude, such as ``@keyframes drift``."""
+    span: Span
+    """Place of the keyword in the style text."""
+
+
+@dataclass(slots=True)
+class Sheet:
+    """A parsed style sheet."""
+
+    rules: list[StyleRule] = field(default_factory=list)
+    named: list[NamedRule] = field(default_factory=list)
+    broken: list[Span] = field(default_factory=list)
+    """Places that the parser threw away."""
+
+
+@lru_cache(maxsize=256)
+def parse_sheet(text: str) -> Sheet:
+    """Parse a style sheet. The result is shared: treat it as read-only."""
+    sheet = Sheet()
+    if too_nested(text):
+        sheet.broken.append(Span(0, len(text)))
+        return sheet
+    lines = LineStarts(text)
+    nodes = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
+    _read(nodes, text, lines, sheet, "", "", 0)
+    return sheet
+
+
+def _read(nodes: list[Any], text: str, lines: LineStarts, sheet: Sheet, condition: str, outer: str, depth: int) -> None:
+    for node in nodes:
+        start = lines.offset(node)
+        if node.type == "qualified-rule":
+            _style_rule(node, text, lines, sheet, condition, outer, depth)
+        elif node.type == "at-rule":
+            prelude = fold(tinycss2.serialize(node.prelude))
+            title = f"@{node.lower_at_keyword} {prelude}".rstrip()
+            if node.lower_at_keyword in _CONDITIONS and node.content is not None and depth < _DEEPEST_RULES:
+                inner = f"{condition} {title}".lstrip()
+                parse = tinycss2.parse_blocks_contents if outer else tinycss2.parse_rule_list
+                contents = [n for n in parse(node.content) if n.type not in ("whitespace", "comment")]
+                if outer:
+                    _add(sheet, outer, inner, contents, text, lines, start, _block_end(node, text, lines))
+                _read([n for n in contents if n.type != "declaration"], text, lines, sheet, inner, outer, depth + 1)
+            else:
+                sheet.named.append(NamedRule(title, Span(start, start + len(node.at_keyword) + 1)))
+        elif node.type == "error":
+            sheet.broken.append(Span(start, start + 1))
+
+
+def _style_rule(
+    node: Any, text: str, lines: LineStarts, sheet: Sheet, condition: str, outer: str, depth: int
+) -> None:
+    start = lines.offset(node)
+    selectors = fold(tinycss2.serialize([n for n in node.prelude if n.type != "comment"]))
+    if outer:
+        selectors = _nest(outer, selectors)
+    contents = [n for n in tinycss2.parse_blocks_contents(node.content) if n.type not in ("whitespace", "comment")]
+    _add(sheet, selectors, condition, contents, text, lines, start, _block_end(node, text, lines))
+    nested = [n for n in contents if n.type in ("qualified-rule", "at-rule")]
+    if nested and depth < _DEEPEST_RULES:
+        _read(nested, text, lines, sheet, condition, selectors, depth + 1)
+
+
+def _add(
+    sheet: Sheet, selectors: str, condition: str, contents: list[Any], text: str, lines: LineStarts, start: int, end: int
+) -> None:
+    declarations = []
+    prelude = text.find("{", start)
+    for declaration in collect(contents, text, lines, end, prelude + 1):
+        if declaration.name:
+            declarations.append(declaration)
+        elif not declaration.value.rstrip().endswith("}"):  # nested rules are read on their own
+            sheet.broken.append(declaration.span)
+    span = Span(start, start + len(text[start : max(prelude, start)].rstrip()))
+    sheet.rules.append(StyleRule(selectors, condition, tuple(declarations), span))
+
+
+def _block_end(node: Any, text: str, lines: LineStarts) -> int:
+    """Return where the contents of a node's block end: behind its last token, comments and all."""
+    last = node.content[-1] if node.content else None
+    if last is None:
+        return text.find("{", lines.offset(node)) + 1
+    end = lines.offset(last) + len(last.serialize())
+    return min(end, len(text))
+
+
+def _nest(outer: str, inner: str) -> str:
+    """Join the selectors of a nested rule to its parent's (CSS Nesting Module Level 1)."""
+    parent = f":is({outer})" if "," in outer else outer
+    parts = [part.strip() for part in _split(inner)]
+    return ", ".join(part.replace("&", parent) if "&" in part else f"{parent} {part}" for part in parts)
+
+
+def _split(selectors: str) -> Iterator[str]:
+    """Split a selector list at its top-level commas."""
+    depth = start = 0
+    for index, sign in enumerate(selectors):
+        if sign in "([":
+            depth += 1
+        elif sign in ")]":
+            depth -= 1
+        elif sign == "," and depth == 0:
+            yield selectors[start:index]
+            start = index + 1
+    yield selectors[start:]
