@@ -167,7 +167,7 @@ def _refused(
 ) -> Journey:
     use = uses[-1]
     message = (
-        f"the piece is refused: {use.used:,} {sizes.UNIT_NAMES[use.unit]} {use.measure}, and at most {use.most:,} pass. "
+        f"The piece is refused: {use.used:,} {sizes.UNIT_NAMES[use.unit]} {use.measure}, and at most {use.most:,} pass. "
         "Nothing is saved. Shorten it, or split it into several."
     )
     refusal = Change("limits/refuse", "save", message, Severity.ERROR, None)
@@ -178,6 +178,6 @@ def _refused(
 def _over(use: LimitUse, stage: str, limit: Limit, span: Span | None) -> Change:
     size = f"{use.used:,} {sizes.UNIT_NAMES[use.unit]} {use.measure}, {use.used - use.most:,} more than fit"
     if limit.over == "warn":
-        return Change("limits/warn", stage, f"the editor warns of the size: {size}.", Severity.WARNING, span)
-    message = f"the piece is cut here: {size}. What follows is lost, wherever in a tag or a word that falls."
+        return Change("limits/warn", stage, f"The editor warns of the size: {size}.", Severity.WARNING, span)
+    message = f"The piece is cut here: {size}. What follows is lost, wherever in a tag or a word that falls."
     return Change("limits/cut", stage, message, Severity.ERROR, span)

@@ -48,7 +48,7 @@ def store(piece: Piece, pasted: str, tree: Tree, pen: Pen, writes: Literal["as-t
         if writes == "anew":
             changes = _differences(piece, tree)
         else:
-            message = "the markup is written anew as browsers do: after these changes, the rest as typed would be read differently"
+            message = "The markup is written anew as browsers do: after these changes, the rest as typed would be read differently"
             changes = [Change("writing/anew", "save", message, Severity.NOTE, None)]
     settled = browser_serialisation(written.markup) == written.markup
     return Stored(written.markup, tree if settled else None, written.starts, changes)
@@ -79,7 +79,7 @@ def _differences(piece: Piece, tree: Tree) -> list[Change]:
             if not node.edited and typed != opening:
                 note("tag", f"{_short(typed)} is written as {_short(opening)}", node)
             if ending and node.key not in ends:
-                note("end-tag-added", f"the end tag {ending} is added", node)
+                note("end-tag-added", f"The end tag {ending} is added", node)
         elif type(node) is Text and node.span is not None:
             typed = source[node.span.start : node.span.end]
             markup = text_markup(node)
@@ -91,7 +91,7 @@ def _differences(piece: Piece, tree: Tree) -> list[Change]:
             message = f"{_short(typed)} goes: browsers make nothing of it here"
             changes.append(Change("writing/tag-ignored", "save", message, Severity.NOTE, reading.span))
     if not changes:
-        changes.append(Change("writing/anew", "save", "the markup is written anew as browsers do", Severity.NOTE, None))
+        changes.append(Change("writing/anew", "save", "The markup is written anew as browsers do", Severity.NOTE, None))
     return changes
 
 

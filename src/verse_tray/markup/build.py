@@ -135,10 +135,11 @@ class _Places:
 
     def comment(self, node: LexborNode) -> Comment:
         """Return a comment, instruction or doctype with its place."""
-        markup = node.html or ""
+        markup = node.html or ""  # of a fragment's first node, Lexbor gives the whole fragment: cut behind the node
         token = None
         kind = "comment"
         if node.is_comment_node:
+            markup = markup[: markup.index("-->", 4) + 3]
             mark = TEXT_MARK.search(markup) if self.tokens else None
             if mark:
                 number = int(mark[1])
@@ -150,5 +151,6 @@ class _Places:
             token = self._doctypes.pop(0) if self._doctypes else None
         else:
             kind = "instruction"
+            markup = markup[: markup.index(">") + 1]
             token = self._instructions.pop(0) if self._instructions else None
         return Comment(kind, markup, 0, Span(token.start, token.end) if token else None)

@@ -58,7 +58,7 @@ def decode(data: bytes, name: str) -> Source:
     """
     if len(data) > LARGEST_BYTES:
         raise InputError(
-            f"{name}: {len(data):,} bytes, more than the {LARGEST_BYTES:,} that are read at most. "
+            f"{name}: larger than the {LARGEST_BYTES:,} bytes that are read at most. "
             "No editor takes a piece of that size: give the part that you want to paste."
         )
     for mark, encoding in _BOMS:

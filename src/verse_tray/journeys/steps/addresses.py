@@ -23,7 +23,7 @@ def run(state: State) -> None:
                 reason = _reason(rules, name, scheme_of(address))
                 if reason is None:
                     continue
-                message = f"{name} of <{element.name}> goes: {reason}."
+                message = f"{name} on <{element.name}> goes: {reason}."
                 if element.name == "img":
                     message += " Readers see the alternative text in place of the picture."
                 elif element.name == "a":

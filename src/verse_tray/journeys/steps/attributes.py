@@ -39,11 +39,11 @@ def run(state: State) -> None:
                 continue
             if cause == "handler":
                 rule, severity = "attributes/handler", Severity.ERROR
-                message = f"{name} of <{tag}> goes: this editor keeps no event handlers. Nothing happens on this event."
+                message = f"{name} on <{tag}> goes: this editor keeps no event handlers. Nothing happens on this event."
             else:
                 rule = "attributes/drop"
                 severity = Severity.ERROR if name in _SEVERE else Severity.WARNING
                 effect = _SEVERE.get(name) or _KNOWN_EFFECTS.get(name, "")
                 whose = f"keeps no {name} on <{tag}>" if cause == "element" else f"keeps no {name}"
-                message = f"{name} of <{tag}> goes: this editor {whose}. {effect}".rstrip()
+                message = f"{name} on <{tag}> goes: this editor {whose}. {effect}".rstrip()
             pen.set_attribute(element, name, None, [pen.change(rule, message, severity, pen.attribute_span(element, name))])

@@ -5,7 +5,7 @@ from __future__ import annotations
 from verse_tray.journeys.state import State
 from verse_tray.model.findings import Severity
 
-_NAMES = {"comment": "a comment", "instruction": "a processing instruction", "doctype": "a doctype"}
+_NAMES = {"comment": "A comment", "instruction": "A processing instruction", "doctype": "A doctype"}
 
 
 def run(state: State) -> None:

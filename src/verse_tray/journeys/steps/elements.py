@@ -47,5 +47,5 @@ def _carry_out(state: State, element: Element, action: str) -> None:
         severity = Severity.NOTE if name in _PLAIN else Severity.WARNING
         pen.unwrap(element, pen.change("elements/unwrap", message, severity, element.span))
     else:
-        message = f"the tags of <{name}> become text that readers see: {cause}."
+        message = f"The tags of <{name}> become text that readers see: {cause}."
         pen.escape(element, pen.change("elements/escape", message, Severity.ERROR, element.span))

@@ -21,7 +21,7 @@ def run(state: State) -> None:
             continue
         named = f"of {host}" if host else "without a host"
         allowed = f"it shows frames of {', '.join(hosts)} only" if hosts else "it shows none"
-        message = f"a frame {named} goes: this editor does not allow it, {allowed}. Put a link in its place."
+        message = f"A frame {named} goes: this editor does not allow it, {allowed}. Put a link in its place."
         pen.drop(element, pen.change("frames/host", message, Severity.ERROR, element.span))
 
 

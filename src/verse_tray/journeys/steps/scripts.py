@@ -14,6 +14,6 @@ def run(state: State) -> None:
     for element in state.elements:
         if element.name == "script":
             source = element.attributes.get("src")
-            which = f"the script from {source}" if source else "a script"
+            which = f"The script from {source}" if source else "A script"
             message = f"{which} goes: this editor keeps no scripts. What it did will not happen on the page."
             pen.drop(element, pen.change("scripts/drop", message, Severity.ERROR, element.span))

@@ -19,7 +19,7 @@ def run(state: State) -> None:
             count = len(parse_sheet(text).rules)
             rules = f"{count} rule{'' if count == 1 else 's'}"
             message = (
-                f"a style element with {rules} goes: this editor keeps none. "
+                f"A style element with {rules} goes: this editor keeps none. "
                 "Write the declarations into style attributes of the elements they are for."
             )
             pen.drop(element, pen.change("style-elements/drop", message, Severity.ERROR, element.span))

@@ -1,0 +1,72 @@
+"""``verse-tray check``."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from typing import Annotated
+
+import typer
+
+
+class Format(StrEnum):
+    """Forms of the report."""
+
+    TEXT = "text"
+    JSON = "json"
+    SARIF = "sarif"
+
+
+class Threshold(StrEnum):
+    """Verdicts from which on the exit code is 1."""
+
+    REWRITTEN = "rewritten"
+    DAMAGED = "damaged"
+    BROKEN = "broken"
+    NEVER = "never"
+
+
+def command(
+    files: Annotated[list[str], typer.Argument(metavar="FILE...", help="Files of HTML; - is standard input.")],
+    editor: Annotated[
+        list[str] | None,
+        typer.Option("--editor", metavar="NAME", help="Editor by name, folder or TOML file; repeat it. All known ones if left out."),
+    ] = None,
+    format: Annotated[Format, typer.Option("--format", help="Form of the report.")] = Format.TEXT,
+    fail_on: Annotated[Threshold, typer.Option("--fail-on", help="Worst verdict that exits with 1.")] = Threshold.DAMAGED,
+    every: Annotated[bool, typer.Option("--every", help="Show every finding, not just the worst few.")] = False,
+) -> None:
+    """Tell which editors keep a piece, what is lost, and where.
+
+    \b
+    Examples:
+      verse-tray check tide-table.html
+      verse-tray check tide-table.html --editor course-page --every
+      verse-tray check *.html --format sarif --fail-on broken > report.sarif
+    """
+    from verse_tray.checks import mistakes
+    from verse_tray.cli.files import chosen_editors, console, print_raw, read_piece
+    from verse_tray.journeys.engine import journey
+    from verse_tray.model.findings import Verdict
+    from verse_tray.reports.results import PieceResult
+
+    editors = chosen_editors(editor)
+    results = []
+    for name in files:
+        piece = read_piece(name)
+        results.append(PieceResult(piece, mistakes(piece), tuple(journey(piece, each) for each in editors)))
+    if format is Format.TEXT:
+        from verse_tray.reports.check_text import check_text
+
+        screen = console()
+        for part in check_text(results, every=every):
+            screen.print(part)
+    elif format is Format.JSON:
+        from verse_tray.reports.as_json import check_json
+
+        print_raw(check_json(results))
+    else:
+        from verse_tray.reports.as_sarif import check_sarif
+
+        print_raw(check_sarif(results))
+    if fail_on is not Threshold.NEVER and any(result.worst.rank >= Verdict(fail_on.value).rank for result in results):
+        raise typer.Exit(1)

@@ -1,0 +1,62 @@
+"""``verse-tray demo``."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+
+def command(
+    into: Annotated[Path, typer.Option("--into", metavar="FOLDER", help="Folder to write to; it is made if need be.")] = Path(
+        "verse-tray-demo"
+    ),
+) -> None:
+    """Run check, trace and preview on the example of the Gannet Cove Shore Survey.
+
+    \b
+    Examples:
+      verse-tray demo
+      verse-tray demo --into /tmp/tray
+    """
+    from verse_tray.cli.files import chosen_editors, console, read_piece, write_whole
+    from verse_tray.demo import example
+    from verse_tray.journeys.engine import journey
+    from verse_tray.preview.browser import find_browser, picture
+    from verse_tray.preview.sheet import sheet
+    from verse_tray.model.errors import BrowserError, OutputError
+    from verse_tray.reports.check_text import check_text
+    from verse_tray.reports.results import PieceResult
+    from verse_tray.reports.trace_text import trace_text
+    from verse_tray.checks import mistakes
+
+    screen = console()
+    files = example()
+    for name, data in files.items():
+        if (into / name).is_file() and (into / name).read_bytes() != data:
+            raise OutputError(f"{into / name}: this file differs from the example's. Name another folder with --into.")
+        write_whole(into / name, data)
+    piece_file = into / "low-water-walk.html"
+    screen.print(f"Put {len(files)} files into {into}: three pieces of the Gannet Cove Shore Survey and their pictures.\n")
+
+    piece = read_piece(str(piece_file))
+    journeys = tuple(journey(piece, editor) for editor in chosen_editors(None))
+    screen.print(f"$ verse-tray check {piece_file}\n", style="bold")
+    for part in check_text([PieceResult(piece, mistakes(piece), journeys)], every=False):
+        screen.print(part)
+    course = next(each for each in journeys if each.editor.name == "course-page")
+    screen.print(f"$ verse-tray trace {piece_file} --editor course-page --stage save\n", style="bold")
+    for part in trace_text(course, "save", every=False, width=screen.width):
+        screen.print(part)
+    made = sheet(journeys, (into / "pictures",))
+    out = into / "low-water-walk.preview.html"
+    screen.print(f"$ verse-tray preview {piece_file} --pictures {into / 'pictures'} --png {out.with_suffix('.png')}\n", style="bold")
+    write_whole(out, made.encode())
+    screen.print(f"Open {out} in a browser: every editor, as written and as published, on a desktop and a phone.")
+    try:
+        find_browser()
+        write_whole(out.with_suffix(".png"), picture(made))
+        screen.print(f"Its picture is {out.with_suffix('.png')}.")
+    except BrowserError as error:
+        screen.print(f"No picture of it was taken: {error}")

@@ -1,0 +1,94 @@
+"""``verse-tray editors``."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+app = typer.Typer(
+    help="List the known editors, show one, or adopt one from an HTML Sanitizer API configuration.",
+    invoke_without_command=True,
+    rich_markup_mode=None,
+)
+
+
+@app.callback()
+def list_editors(context: typer.Context) -> None:
+    """List the known editors, show one, or adopt one from an HTML Sanitizer API configuration.
+
+    \b
+    Examples:
+      verse-tray editors
+      verse-tray editors show course-page
+      verse-tray editors adopt config.json --name comment-box
+    """
+    if context.invoked_subcommand is not None:
+        return
+    from rich.table import Table
+
+    from verse_tray.cli.files import console
+    from verse_tray.editors.load import known_editors, load_editor
+
+    table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
+    table.add_column("editor", no_wrap=True)
+    table.add_column("what it is and does")
+    for name in known_editors():
+        table.add_row(name, load_editor(name).profile.summary)
+    screen = console()
+    screen.print(table)
+    screen.print("\nverse-tray editors show NAME tells what one of them keeps, changes and limits.")
+
+
+@app.command("show")
+def show(name: Annotated[str, typer.Argument(metavar="NAME", help="Editor by name, folder or TOML file.")]) -> None:
+    """Tell what an editor keeps, changes and limits.
+
+    \b
+    Example:
+      verse-tray editors show mail-signoff
+    """
+    from verse_tray.cli.files import console
+    from verse_tray.editors.load import load_editor
+    from verse_tray.reports.editor_text import editor_text
+
+    screen = console()
+    for part in editor_text(load_editor(name)):
+        screen.print(part)
+
+
+@app.command("adopt")
+def adopt(
+    config: Annotated[str, typer.Argument(metavar="CONFIG.json", help="A SanitizerConfig as JSON; - is standard input.")],
+    name: Annotated[str, typer.Option("--name", help="Name of the editor: also that of the folder it is written to.")],
+    unsafe: Annotated[
+        bool, typer.Option("--unsafe", help="Describe the unsafe methods, which let scripts and handlers through when allowed.")
+    ] = False,
+) -> None:
+    """Make an editor from an HTML Sanitizer API configuration: a folder with an editor.toml.
+
+    \b
+    Example:
+      verse-tray editors adopt config.json --name comment-box
+      verse-tray check piece.html --editor ./comment-box
+    """
+    import msgspec
+
+    from verse_tray import adopt as adopt_configuration
+    from verse_tray.cli.files import note, read_text, write_whole
+    from verse_tray.editors.store import profile_toml
+    from verse_tray.model.errors import InputError, OutputError
+
+    try:
+        data = msgspec.json.decode(read_text(config))
+    except msgspec.DecodeError as error:
+        raise InputError(f"{config}: this is not JSON: {error}. Give a SanitizerConfig.") from None
+    editor = adopt_configuration(data, safe=not unsafe, name=name)
+    folder = Path(name)
+    try:
+        folder.mkdir(parents=True)
+    except OSError as error:
+        raise OutputError(f"{folder}: the folder cannot be made: {error.strerror}. Give another --name.") from None
+    write_whole(folder / "editor.toml", profile_toml(editor.profile).encode())
+    note(f"Wrote {folder / 'editor.toml'}. Use it with: --editor ./{folder}")

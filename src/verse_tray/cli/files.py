@@ -1,0 +1,117 @@
+"""Files in and out, and the console."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from verse_tray.model.errors import InputError, OutputError
+
+if TYPE_CHECKING:
+    from rich.console import Console
+
+    from verse_tray.editors.load import Editor
+    from verse_tray.journeys.piece import Piece
+
+
+def read_piece(name: str) -> Piece:
+    """Read a piece from a file, or from standard input for ``-``.
+
+    Raises:
+        InputError: it cannot be read, or it is empty.
+    """
+    from verse_tray.journeys.piece import Piece
+    from verse_tray.model.reading import decode
+
+    source = decode(_read(name), name)
+    if not source.text.strip():
+        raise InputError(f"{name}: there is nothing in it. Give a file of HTML.")
+    return Piece(source)
+
+
+def read_text(name: str) -> str:
+    """Read a text file of another kind, or standard input for ``-``.
+
+    Raises:
+        InputError: it cannot be read.
+    """
+    from verse_tray.model.reading import decode
+
+    return decode(_read(name), name).text
+
+
+def _read(name: str) -> bytes:
+    from verse_tray.model.reading import LARGEST_BYTES
+
+    try:
+        if name == "-":
+            return sys.stdin.buffer.read(LARGEST_BYTES + 1)
+        with open(name, "rb") as file:
+            return file.read(LARGEST_BYTES + 1)
+    except IsADirectoryError:
+        raise InputError(f"{name}: this is a folder. Give the file that holds your markup.") from None
+    except FileNotFoundError:
+        raise InputError(f"{name}: there is no such file. Give a file of HTML, or - to read standard input.") from None
+    except (OSError, ValueError) as error:
+        reason = getattr(error, "strerror", None) or str(error)
+        raise InputError(f"{name}: it cannot be read: {reason}.") from None
+
+
+def chosen_editors(names: list[str] | None) -> list[Editor]:
+    """Return the editors of that name or path; every known one for none at all and for ``all``."""
+    from verse_tray.editors.load import known_editors, load_editor
+
+    wanted: list[str] = []
+    for name in names or ["all"]:
+        wanted += known_editors() if name == "all" else [name]
+    return [load_editor(name) for name in dict.fromkeys(wanted)]
+
+
+def write_whole(path: Path, data: bytes) -> None:
+    """Write a file whole or not at all.
+
+    Raises:
+        OutputError: it cannot be written; what stood there before still does.
+    """
+    temporary = None
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+        mode = path.stat().st_mode & 0o777 if path.exists() else 0o666 & ~_mask()
+        os.chmod(temporary, mode)
+        os.replace(temporary, path)
+        temporary = None
+    except OSError as error:
+        raise OutputError(f"{path}: it cannot be written: {error.strerror or error}.") from None
+    finally:
+        if temporary is not None:
+            os.unlink(temporary)
+
+
+def _mask() -> int:
+    mask = os.umask(0)
+    os.umask(mask)
+    return mask
+
+
+def console() -> Console:
+    """Return the console for results."""
+    from rich.console import Console
+
+    return Console(highlight=False, soft_wrap=False, markup=False, emoji=False)
+
+
+def note(message: str) -> None:
+    """Say something that is not the result."""
+    print(message, file=sys.stderr)
+
+
+def print_raw(text: str) -> None:
+    """Print a text as it is, byte for byte in UTF-8, and nothing else."""
+    sys.stdout.buffer.write(text.encode("utf-8", "surrogatepass"))
+    sys.stdout.buffer.flush()

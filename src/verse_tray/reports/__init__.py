@@ -1,0 +1,1 @@
+"""Journeys and findings as text, JSON and SARIF."""

@@ -1,0 +1,72 @@
+"""The JSON form of a check, ``verse-tray/1``; docs/json.md describes it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+import msgspec
+
+from verse_tray.journeys.engine import Journey
+from verse_tray.journeys.survival.counts import Count
+from verse_tray.model.findings import Finding
+from verse_tray.reports.results import PieceResult
+
+FORMAT = "verse-tray/1"
+
+
+def check_json(results: Iterable[PieceResult]) -> str:
+    """Return the report as JSON text, ending in a line end."""
+    pieces = [
+        {
+            "file": result.piece.source.name,
+            "mistakes": [finding_record(finding) for finding in result.mistakes],
+            "editors": [_editor(journey) for journey in result.journeys],
+        }
+        for result in results
+    ]
+    packed = msgspec.json.encode({"format": FORMAT, "pieces": pieces})
+    return msgspec.json.format(packed, indent=2).decode() + "\n"
+
+
+def finding_record(finding: Finding) -> dict[str, Any]:
+    """Return a finding as the JSON object of the contract."""
+    return {
+        "rule": finding.rule,
+        "stage": finding.stage,
+        "message": finding.message,
+        "line": finding.line,
+        "column": finding.column,
+        "severity": finding.severity.value,
+    }
+
+
+def _editor(journey: Journey) -> dict[str, Any]:
+    survived = journey.survival
+    return {
+        "editor": journey.editor.name,
+        "verdict": journey.verdict.value,
+        "survival": {
+            "text": {**_count(survived.text), "leaked": survived.leaked},
+            "structure": _count(survived.structure),
+            "look": _count(survived.look),
+            "behaviour": _count(survived.behaviour),
+            "links": _count(survived.links),
+        },
+        "limits": [
+            {
+                "measure": use.measure,
+                "unit": use.unit,
+                "used": use.used,
+                "most": use.most,
+                "over": use.over,
+                "exceeded": use.exceeded,
+            }
+            for use in journey.limits
+        ],
+        "findings": [finding_record(finding) for finding in journey.findings],
+    }
+
+
+def _count(count: Count) -> dict[str, int]:
+    return {"kept": count.kept, "of": count.of, "percent": count.percent}

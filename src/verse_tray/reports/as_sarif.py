@@ -1,0 +1,52 @@
+"""A check as SARIF 2.1.0 (OASIS), for code-scanning views and build servers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+from urllib.parse import quote
+
+import msgspec
+
+from verse_tray import __version__
+from verse_tray.model.findings import Finding
+from verse_tray.reports.results import PieceResult
+
+
+def check_sarif(results: Iterable[PieceResult]) -> str:
+    """Return the report as SARIF text, ending in a line end."""
+    rows: list[dict[str, Any]] = []
+    for result in results:
+        name = result.piece.source.name
+        rows += [_row(finding, name, None) for finding in result.mistakes]
+        for journey in result.journeys:
+            rows += [_row(finding, name, journey.editor.name) for finding in journey.findings]
+    rules = [{"id": rule} for rule in sorted({row["ruleId"] for row in rows})]
+    log = {
+        "$schema": "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json",
+        "version": "2.1.0",
+        "runs": [
+            {
+                "tool": {"driver": {"name": "verse-tray", "version": __version__, "rules": rules}},
+                "columnKind": "unicodeCodePoints",
+                "results": rows,
+            }
+        ],
+    }
+    return msgspec.json.format(msgspec.json.encode(log), indent=2).decode() + "\n"
+
+
+def _row(finding: Finding, file: str, editor: str | None) -> dict[str, Any]:
+    location: dict[str, Any] = {"artifactLocation": {"uri": "stdin" if file == "-" else quote(file.replace("\\", "/"))}}
+    if finding.line is not None:
+        location["region"] = {"startLine": finding.line, "startColumn": finding.column}
+    where = f"{editor}, {finding.stage}: " if editor else ""
+    row: dict[str, Any] = {
+        "ruleId": finding.rule,
+        "level": finding.severity.value,
+        "message": {"text": where + finding.message},
+        "locations": [{"physicalLocation": location}],
+    }
+    if editor:
+        row["properties"] = {"editor": editor, "stage": finding.stage}
+    return row

@@ -1,0 +1,126 @@
+"""The first screen of ``check``: which editors keep the piece, what is lost, the worst findings, what to run next."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+
+from rich.console import Group, RenderableType
+from rich.padding import Padding
+from rich.table import Table
+from rich.text import Text
+
+from verse_tray.journeys.engine import Journey
+from verse_tray.journeys.limits import UNIT_NAMES
+from verse_tray.journeys.survival.counts import Count
+from verse_tray.model.findings import Finding, Severity, Verdict
+from verse_tray.reports.results import PieceResult
+
+VERDICT_STYLES = {
+    Verdict.INTACT: "bold green",
+    Verdict.REWRITTEN: "green",
+    Verdict.DAMAGED: "bold yellow",
+    Verdict.BROKEN: "bold red",
+}
+SEVERITY_STYLES = {Severity.ERROR: "red", Severity.WARNING: "yellow", Severity.NOTE: "dim"}
+_SHOWN = 6
+
+
+def check_text(results: Iterable[PieceResult], *, every: bool) -> Iterator[RenderableType]:
+    """Yield what to print for each piece.
+
+    Args:
+        results: The results.
+        every: Whether to show every finding, and not just the worst few.
+    """
+    for result in results:
+        yield _title(result)
+        if result.mistakes:
+            yield _findings("In the piece itself", [(f, ()) for f in result.mistakes], every)
+        if not result.journeys:
+            continue
+        yield _survival_table(result.journeys)
+        yield from _limits(result.journeys)
+        merged = _merge(result.journeys)
+        if merged:
+            yield _findings("What is lost, the worst first" if not every else "Everything that changes", merged, every)
+        yield _next(result)
+
+
+def _title(result: PieceResult) -> Text:
+    source = result.piece.source
+    count = len(result.piece.elements)
+    size = f"{len(source.text):,} characters, {count:,} element{'' if count == 1 else 's'}"
+    return Text.assemble((source.name, "bold"), f"\n{size}\n", no_wrap=True, overflow="ignore")
+
+
+def _survival_table(journeys: tuple[Journey, ...]) -> RenderableType:
+    table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
+    for heading in ("editor", "verdict", "text", "structure", "look", "behaviour", "links"):
+        table.add_column(heading, header_style="bold", overflow="fold")
+    for journey in journeys:
+        survived = journey.survival
+        text = _count(survived.text)
+        if survived.leaked:
+            text.append(f", {survived.leaked:,} leaked", "red")
+        verdict = Text(journey.verdict.value, VERDICT_STYLES[journey.verdict])
+        row = [_count(c) for c in (survived.structure, survived.look, survived.behaviour, survived.links)]
+        table.add_row(journey.editor.name, verdict, text, *row)
+    return Group(Text("  What readers still get", "bold"), Padding(table, (0, 0, 1, 2)))
+
+
+def _count(count: Count) -> Text:
+    if not count.of:
+        return Text("none", "dim")
+    if not count.lost:
+        return Text(f"all {count.of:,}")
+    return Text(f"{count.kept:,} of {count.of:,}", "red")
+
+
+def _limits(journeys: tuple[Journey, ...]) -> Iterator[RenderableType]:
+    for journey in journeys:
+        for use in journey.limits:
+            if use.exceeded or use.used * 10 >= use.most * 9:
+                outcome = {"refuse": "it is refused", "cut": "it is cut there", "warn": "the editor warns"}[use.over]
+                size = f"{use.used:,} of {use.most:,} {UNIT_NAMES[use.unit]} {use.measure}"
+                text = f"{journey.editor.name}: {size}" + (f", so {outcome}." if use.exceeded else ": nearly full.")
+                yield Padding(Text(text, "red" if use.exceeded else "yellow"), (0, 0, 1, 2))
+
+
+def _merge(journeys: tuple[Journey, ...]) -> list[tuple[Finding, tuple[str, ...]]]:
+    """Return findings once each, with the editors that share them, the gravest and most shared first."""
+    found: dict[tuple[str, int | None, int | None, str], tuple[Finding, list[str]]] = {}
+    for journey in journeys:
+        for finding in journey.findings:
+            key = (finding.rule, finding.line, finding.column, "" if finding.line else finding.message)
+            found.setdefault(key, (finding, []))[1].append(journey.editor.name)
+    rows = [(finding, tuple(dict.fromkeys(names))) for finding, names in found.values()]
+    rows.sort(key=lambda row: (row[0].severity.rank, -len(row[1]), row[0].line or 0, row[0].column or 0))
+    return rows
+
+
+def _findings(heading: str, rows: list[tuple[Finding, tuple[str, ...]]], every: bool) -> RenderableType:
+    table = Table(box=None, show_header=False, padding=(0, 2, 0, 0), pad_edge=False)
+    table.add_column(justify="right", no_wrap=True)
+    table.add_column(no_wrap=True)
+    table.add_column(overflow="fold")
+    shown = rows if every else rows[:_SHOWN]
+    for finding, editors in shown:
+        place = "" if finding.line is None else f"{finding.line}:{finding.column}"
+        text = Text(finding.message)
+        if editors:
+            text.append(f" [{', '.join(editors)}]", "cyan")
+        table.add_row(place, Text(finding.severity.value, SEVERITY_STYLES[finding.severity]), text)
+    parts: list[RenderableType] = [Text(f"  {heading}", "bold"), Padding(table, (0, 0, 0, 2))]
+    if len(rows) > len(shown):
+        parts.append(Text(f"  and {len(rows) - len(shown):,} more: --every shows all.", "dim"))
+    parts.append(Text(""))
+    return Group(*parts)
+
+
+def _next(result: PieceResult) -> Text:
+    worst = max(result.journeys, key=lambda j: (j.verdict.rank, sum(f.severity is Severity.ERROR for f in j.findings)))
+    name = result.piece.source.name
+    text = Text(no_wrap=True, overflow="ignore")
+    if worst.verdict is not Verdict.INTACT:
+        text.append("  Each loss at its place:  ").append(f"verse-tray trace {name} --editor {worst.editor.name}\n", "bold")
+    return text.append("  What readers will see:   ").append(f"verse-tray preview {name}\n", "bold")
