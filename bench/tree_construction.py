@@ -12,6 +12,8 @@ from pathlib import Path
 from verse_tray.markup.parse import parse_document, parse_fragment
 from verse_tray.markup.tree import Comment, Element, Text, Tree
 
+SECTIONS = ("data", "errors", "new-errors", "document-fragment", "document", "script-on", "script-off")
+
 
 def dump(tree: Tree) -> str:
     lines: list[str] = []
@@ -23,7 +25,8 @@ def dump(tree: Tree) -> str:
             space = {"html": "", "svg": "svg ", "mathml": "math "}[node.namespace]
             lines.append(f"{indent}<{space}{node.name}>")
             for name, value in sorted(node.attributes.items()):
-                shown = name.replace(":", " ", 1) if node.namespace != "html" and name.startswith(("xlink:", "xml:", "xmlns:")) else name
+                foreign = node.namespace != "html" and name.startswith(("xlink:", "xml:", "xmlns:"))
+                shown = name.replace(":", " ", 1) if foreign else name
                 lines.append(f'{indent}  {shown}="{value}"')
             inner = depth + 1
             if node.name == "template" and node.namespace == "html":
@@ -45,7 +48,7 @@ def cases(path: Path) -> list[dict[str, str]]:
     for line in path.read_bytes().decode("utf-8", "surrogatepass").split("\n"):
         if line == "#data":
             found.append({})
-        if line.startswith("#") and line[1:] in ("data", "errors", "new-errors", "document-fragment", "document", "script-on", "script-off"):
+        if line.startswith("#") and line[1:] in SECTIONS:
             section = line[1:]
             found[-1][section] = ""
         elif section:

@@ -16,7 +16,8 @@ _SAID = {
     ),
     "too-many-attributes": (
         Severity.ERROR,
-        f"This tag has more than {MOST_ATTRIBUTES:,} attributes; it is read as if it were not there. A quote is probably missing.",
+        f"This tag has more than {MOST_ATTRIBUTES:,} attributes; it is read as if it were not there. "
+        "A quote is probably missing.",
     ),
     "formatting-pile": (
         Severity.ERROR,

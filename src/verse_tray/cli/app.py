@@ -41,7 +41,9 @@ def _version(wanted: bool) -> None:
 
 @app.callback()
 def _root(
-    version: Annotated[bool, typer.Option("--version", callback=_version, is_eager=True, help="Show the version and exit.")] = False,
+    version: Annotated[
+        bool, typer.Option("--version", callback=_version, is_eager=True, help="Show the version and exit.")
+    ] = False,
 ) -> None:
     pass
 

@@ -29,10 +29,14 @@ def command(
     files: Annotated[list[str], typer.Argument(metavar="FILE...", help="Files of HTML; - is standard input.")],
     editor: Annotated[
         list[str] | None,
-        typer.Option("--editor", metavar="NAME", help="Editor by name, folder or TOML file; repeat it. All known ones if left out."),
+        typer.Option(
+            "--editor", metavar="NAME", help="Editor by name, folder or TOML file; may be repeated. Left out: all."
+        ),
     ] = None,
     format: Annotated[Format, typer.Option("--format", help="Form of the report.")] = Format.TEXT,
-    fail_on: Annotated[Threshold, typer.Option("--fail-on", help="Worst verdict that exits with 1.")] = Threshold.DAMAGED,
+    fail_on: Annotated[
+        Threshold, typer.Option("--fail-on", help="Worst verdict that exits with 1.")
+    ] = Threshold.DAMAGED,
     every: Annotated[bool, typer.Option("--every", help="Show every finding, not just the worst few.")] = False,
 ) -> None:
     """Tell which editors keep a piece, what is lost, and where.

@@ -9,9 +9,9 @@ import typer
 
 
 def command(
-    into: Annotated[Path, typer.Option("--into", metavar="FOLDER", help="Folder to write to; it is made if need be.")] = Path(
-        "verse-tray-demo"
-    ),
+    into: Annotated[
+        Path, typer.Option("--into", metavar="FOLDER", help="Folder to write to; it is made if need be.")
+    ] = Path("verse-tray-demo"),
 ) -> None:
     """Run check, trace and preview on the example of the Gannet Cove Shore Survey.
 
@@ -20,16 +20,16 @@ def command(
       verse-tray demo
       verse-tray demo --into /tmp/tray
     """
+    from verse_tray.checks import mistakes
     from verse_tray.cli.files import chosen_editors, console, read_piece, write_whole
     from verse_tray.demo import example
     from verse_tray.journeys.engine import journey
+    from verse_tray.model.errors import BrowserError, OutputError
     from verse_tray.preview.browser import find_browser, picture
     from verse_tray.preview.sheet import sheet
-    from verse_tray.model.errors import BrowserError, OutputError
     from verse_tray.reports.check_text import check_text
     from verse_tray.reports.results import PieceResult
     from verse_tray.reports.trace_text import trace_text
-    from verse_tray.checks import mistakes
 
     screen = console()
     files = example()
@@ -38,7 +38,9 @@ def command(
             raise OutputError(f"{into / name}: this file differs from the example's. Name another folder with --into.")
         write_whole(into / name, data)
     piece_file = into / "low-water-walk.html"
-    screen.print(f"Put {len(files)} files into {into}: three pieces of the Gannet Cove Shore Survey and their pictures.\n")
+    screen.print(
+        f"Put {len(files)} files into {into}: three pieces of the Gannet Cove Shore Survey and their pictures.\n"
+    )
 
     piece = read_piece(str(piece_file))
     journeys = tuple(journey(piece, editor) for editor in chosen_editors(None))
@@ -51,7 +53,8 @@ def command(
         screen.print(part)
     made = sheet(journeys, (into / "pictures",))
     out = into / "low-water-walk.preview.html"
-    screen.print(f"$ verse-tray preview {piece_file} --pictures {into / 'pictures'} --png {out.with_suffix('.png')}\n", style="bold")
+    shown = f"verse-tray preview {piece_file} --pictures {into / 'pictures'} --png {out.with_suffix('.png')}"
+    screen.print(f"$ {shown}\n", style="bold")
     write_whole(out, made.encode())
     screen.print(f"Open {out} in a browser: every editor, as written and as published, on a desktop and a phone.")
     try:

@@ -60,10 +60,15 @@ def show(name: Annotated[str, typer.Argument(metavar="NAME", help="Editor by nam
 
 @app.command("adopt")
 def adopt(
-    config: Annotated[str, typer.Argument(metavar="CONFIG.json", help="A SanitizerConfig as JSON; - is standard input.")],
+    config: Annotated[
+        str, typer.Argument(metavar="CONFIG.json", help="A SanitizerConfig as JSON; - is standard input.")
+    ],
     name: Annotated[str, typer.Option("--name", help="Name of the editor: also that of the folder it is written to.")],
     unsafe: Annotated[
-        bool, typer.Option("--unsafe", help="Describe the unsafe methods, which let scripts and handlers through when allowed.")
+        bool,
+        typer.Option(
+            "--unsafe", help="Describe the unsafe methods, which let scripts and handlers through when allowed."
+        ),
     ] = False,
 ) -> None:
     """Make an editor from an HTML Sanitizer API configuration: a folder with an editor.toml.

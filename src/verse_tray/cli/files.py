@@ -79,18 +79,19 @@ def write_whole(path: Path, data: bytes) -> None:
     temporary = None
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+        handle, name = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+        temporary = Path(name)
         with os.fdopen(handle, "wb") as file:
             file.write(data)
         mode = path.stat().st_mode & 0o777 if path.exists() else 0o666 & ~_mask()
-        os.chmod(temporary, mode)
-        os.replace(temporary, path)
+        temporary.chmod(mode)
+        temporary.replace(path)
         temporary = None
     except OSError as error:
         raise OutputError(f"{path}: it cannot be written: {error.strerror or error}.") from None
     finally:
         if temporary is not None:
-            os.unlink(temporary)
+            temporary.unlink()
 
 
 def _mask() -> int:

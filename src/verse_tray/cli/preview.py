@@ -12,16 +12,22 @@ def command(
     file: Annotated[str, typer.Argument(metavar="FILE", help="File of HTML; - is standard input.")],
     editor: Annotated[
         list[str] | None,
-        typer.Option("--editor", metavar="NAME", help="Editor by name, folder or TOML file; repeat it. All known ones if left out."),
+        typer.Option(
+            "--editor", metavar="NAME", help="Editor by name, folder or TOML file; may be repeated. Left out: all."
+        ),
     ] = None,
     out: Annotated[Path | None, typer.Option("-o", "--out", metavar="OUT.html", help="Where the sheet goes.")] = None,
     png: Annotated[
-        Path | None, typer.Option("--png", metavar="OUT.png", help="Where a picture of the sheet goes; needs a browser.")
+        Path | None,
+        typer.Option("--png", metavar="OUT.png", help="Where a picture of the sheet goes; needs a browser."),
     ] = None,
     pictures: Annotated[
         list[Path] | None,
         typer.Option(
-            "--pictures", metavar="FOLDER", exists=True, file_okay=False,
+            "--pictures",
+            metavar="FOLDER",
+            exists=True,
+            file_okay=False,
             help="Folder with copies of the pictures, found by their file names; repeat it.",
         ),
     ] = None,

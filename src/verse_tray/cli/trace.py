@@ -22,7 +22,8 @@ def command(
     editor: Annotated[str, typer.Option("--editor", metavar="NAME", help="Editor by name, folder or TOML file.")],
     stage: Annotated[StageName | None, typer.Option("--stage", help="Show this stage only.")] = None,
     markup: Annotated[
-        bool, typer.Option("--markup", help="Print just the markup as it stands after the stage (publish if none is named).")
+        bool,
+        typer.Option("--markup", help="Print just the markup as it stands after the stage (publish if none is named)."),
     ] = False,
     every: Annotated[bool, typer.Option("--every", help="Show every change, not just a few of each rule.")] = False,
 ) -> None:

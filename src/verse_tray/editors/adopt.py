@@ -66,7 +66,9 @@ def _faults(config: Any) -> list[ProfileFault]:
     if not isinstance(config, dict):
         return [ProfileFault("", "expected a JSON object with the members of a SanitizerConfig")]
     faults = [
-        ProfileFault(key, f"not a member of a SanitizerConfig; known are {', '.join(_KNOWN)}") for key in config if key not in _KNOWN
+        ProfileFault(key, f"not a member of a SanitizerConfig; known are {', '.join(_KNOWN)}")
+        for key in config
+        if key not in _KNOWN
     ]
     for first, second in (("elements", "removeElements"), ("attributes", "removeAttributes")):
         if first in config and second in config:

@@ -91,7 +91,9 @@ def _from_file(path: Path, name: str) -> Editor:
     try:
         text = path.read_bytes().decode("utf-8")
     except UnicodeDecodeError as error:
-        raise ProfileError(str(path), [ProfileFault("", f"byte {error.start} is not UTF-8; save it as UTF-8")]) from None
+        raise ProfileError(
+            str(path), [ProfileFault("", f"byte {error.start} is not UTF-8; save it as UTF-8")]
+        ) from None
     except OSError as error:
         raise ProfileError(str(path), [ProfileFault("", error.strerror or str(error))]) from None
     try:
@@ -103,7 +105,9 @@ def _from_file(path: Path, name: str) -> Editor:
         raise ProfileError(str(path), [ProfileFault("", message, line, column)]) from None
     editor = Editor(name, read_profile(data, str(path), text), path.parent)
     if editor.frame.count(PIECE_MARK) != 1:
-        fault = ProfileFault("frame", f"{editor.profile.frame} has to hold {PIECE_MARK} exactly once", *_locate(text, "frame"))
+        fault = ProfileFault(
+            "frame", f"{editor.profile.frame} has to hold {PIECE_MARK} exactly once", *_locate(text, "frame")
+        )
         raise ProfileError(str(path), [fault])
     return editor
 
@@ -198,7 +202,7 @@ _KEY = re.compile(r"(\s*)([A-Za-z0-9_.\"'-]+)\s*=")
 
 def _locate(text: str, path: str) -> tuple[int | None, int | None]:
     """Return line and column (1-based) of the key at a dotted path, or of the nearest key around it."""
-    wanted = [step for step in re.findall(r"[^.\[\]]+", path)]
+    wanted: list[str] = re.findall(r"[^.\[\]]+", path)
     best: tuple[int, int | None, int | None] = (0, None, None)
     table: list[str] = []
     counts: dict[str, int] = {}

@@ -24,7 +24,7 @@ class _Record(Struct, frozen=True, forbid_unknown_fields=True, rename="camel", k
     pass
 
 
-class ElementName(_Record):
+class ElementName(_Record, frozen=True):
     """An element by name; in ``elements`` also with attributes of its own."""
 
     name: str
@@ -40,7 +40,7 @@ class ElementName(_Record):
 Element = str | ElementName
 
 
-class Addresses(_Record):
+class Addresses(_Record, frozen=True):
     """Rules for attributes that hold addresses."""
 
     schemes: tuple[str, ...] | None = None
@@ -53,7 +53,7 @@ class Addresses(_Record):
     """Schemes that are taken away where a click or a form would follow them."""
 
 
-class Styles(_Record):
+class Styles(_Record, frozen=True):
     """Rules for declarations in ``style`` attributes."""
 
     properties: tuple[str, ...] | None = None
@@ -66,7 +66,7 @@ class Styles(_Record):
     """Declarations whose value calls one of these functions go, such as ``url``."""
 
 
-class Save(_Record):
+class Save(_Record, frozen=True):
     """What the editor does when the author saves."""
 
     writes: Literal["as-typed", "anew"] = "as-typed"
@@ -101,14 +101,14 @@ class Save(_Record):
     styles: Styles = Styles()
 
 
-class Paste(_Record):
+class Paste(_Record, frozen=True):
     """What the editor does when the author pastes."""
 
     pane: Literal["source"] = "source"
     """The pane that takes the paste; the source pane changes nothing."""
 
 
-class Limit(_Record):
+class Limit(_Record, frozen=True):
     """A limit of size."""
 
     measure: Literal["pasted", "stored"]
@@ -121,7 +121,7 @@ class Limit(_Record):
     """What happens above it."""
 
 
-class Profile(_Record):
+class Profile(_Record, frozen=True):
     """An editor's description."""
 
     format: Literal["verse-tray-editor/1"]

@@ -150,7 +150,7 @@ def _paste(piece: Piece, editor: Editor, uses: list[LimitUse]) -> Stage | None:
 def _pasted_tree(piece: Piece, pasted: str) -> Tree:
     if pasted == piece.source.text:
         return piece.parsed.tree.clone()
-    starts = {node.span.start: node for node in piece.parsed.tree.nodes() if node.span is not None}
+    starts = {node.start: node for node in piece.parsed.tree.nodes() if node.start >= 0}
     tree = parse_stored(pasted, starts)
     tree.positions = "partial"  # some of its text no longer stands in the author's file
     return tree
@@ -158,7 +158,7 @@ def _pasted_tree(piece: Piece, pasted: str) -> Tree:
 
 def _behind(starts: dict[int, Node], length: int) -> Span | None:
     """Return the first place in the author's file of which nothing is left in a stored text of that length."""
-    behind = [node.span.start for at, node in starts.items() if at >= length and node.span is not None]
+    behind = [node.start for at, node in starts.items() if at >= length and node.start >= 0]
     return Span(min(behind), min(behind)) if behind else None
 
 

@@ -6,9 +6,9 @@ import re
 
 from verse_tray.journeys.piece import Piece
 from verse_tray.markup.attributes import AttributeSpan, attribute_spans
-from verse_tray.markup.serialise import end_tag, escape_attribute, escape_text, start_tag, text_markup
+from verse_tray.markup.serialise import end_tag, escape_attribute, escape_text, start_tag
 from verse_tray.markup.splice import Splice
-from verse_tray.markup.tree import Element, Node, Text, Tree
+from verse_tray.markup.tree import NOWHERE, Element, Node, Text, Tree
 from verse_tray.model.errors import ContractError
 from verse_tray.model.findings import Change, Severity
 from verse_tray.model.spans import Span
@@ -59,8 +59,10 @@ class Pen:
         """Turn an element's tags into visible text and leave its contents."""
         self._stroke([change])
         end = self._piece.parsed.end_spans.get(element.key)
-        opening = Text(self._typed(element.span) or start_tag(element), 0, element.span)
-        closing = Text(self._typed(end) or (end_tag(element) if element.span is None else ""), 0, end)
+        opening = Text(self._typed(element.span) or start_tag(element), 0, element.start, element.end)
+        closing = Text(
+            self._typed(end) or (end_tag(element) if element.start < 0 else ""), 0, *(end or (NOWHERE, NOWHERE))
+        )
         self._splice(element.span, element.span, escape_text(opening.data))
         if end:
             self.splices.append(Splice(end, escape_text(closing.data)))
@@ -89,8 +91,8 @@ class Pen:
             self.splices.append(Splice(place.whole, f'{typed}="{escape_attribute(value)}"'))
         self._tree.set_attribute(element, name, value)
 
-    def set_text(self, text: Text, data: str, changes: list[Change]) -> None:
-        """Give a text other data.
+    def set_text(self, text: Text, data: str, changes: list[Change], *, raw: bool) -> None:
+        """Give a text other data; ``raw`` says that it stands where text is written unescaped.
 
         Raises:
             ContractError: the text is so already, or no change is reported.
@@ -99,7 +101,7 @@ class Pen:
             raise ContractError("the text would not change")
         self._stroke(changes)
         self._tree.set_text(text, data)
-        self._splice(text.span, text.span, text_markup(text))
+        self._splice(text.span, text.span, data if raw else escape_text(data))
 
     def attribute_span(self, element: Element, name: str) -> Span | None:
         """Return the place of an attribute, or that of its tag, or None."""
@@ -111,15 +113,15 @@ class Pen:
         place = self._attribute(element, name)
         return place.value if place else None
 
-    def settle(self) -> None:
-        """End a step: carry out what it decided.
+    def settle(self) -> bool:
+        """End a step: carry out what it decided, and tell whether nodes came or went.
 
         Raises:
             ContractError: the tree was edited behind this pen's back.
         """
         if self._tree.edits - self._start != self.strokes:
             raise ContractError("a step edited the tree without reporting a change")
-        self._tree.settle(self._tags_as_text)
+        return self._tree.settle(self._tags_as_text)
 
     def _stroke(self, changes: list[Change]) -> None:
         if not changes:

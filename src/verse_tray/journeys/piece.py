@@ -30,24 +30,22 @@ class Piece:
 
     def outer_span(self, element: Element) -> Span | None:
         """Return the place of an element of any clone of the tree, contents and end tag included."""
-        if element.span is None:
+        if element.start < 0:
             return None
         ends = self.parsed.end_spans
         end = ends.get(element.key)
         if end is not None:
-            return Span(element.span.start, end.end)
-        last = element.span.end
-        stack: list[Element] = [element]
+            return Span(element.start, end.end)
+        last = element.end
+        stack = [element]
         while stack:
             for child in stack.pop().children:
-                if child.span is not None and child.span.end > last:
-                    last = child.span.end
+                last = max(last, child.end)
                 if type(child) is Element:
                     closing = ends.get(child.key)
-                    if closing is not None and closing.end > last:
-                        last = closing.end
+                    last = max(last, closing.end) if closing else last
                     stack.append(child)
-        return Span(element.span.start, last)
+        return Span(element.start, last)
 
     @cached_property
     def written_view(self) -> View:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from bisect import bisect_left
+from itertools import pairwise
 
-from verse_tray.markup.names import HTML, RAW_TEXT
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.references import decode
-from verse_tray.markup.tree import Element, Node, Text, Tree
+from verse_tray.markup.serialise import holds_raw_text
+from verse_tray.markup.tree import NOWHERE, Node, Text, Tree
 
 
 def parse_stored(text: str, starts: dict[int, Node]) -> Tree:
@@ -18,40 +19,43 @@ def parse_stored(text: str, starts: dict[int, Node]) -> Tree:
         starts: The node that begins at an offset of the text before it was cut.
     """
     tree = parse_fragment(text).tree
-    offsets = sorted(starts)
-    for node in list(tree.nodes()):
-        span, node.key = node.span, 0
-        if span is None:
-            continue
-        node.span = None
-        origin = starts.get(span.start)
-        if type(node) is Text:
-            _split(node, text, span.start, span.end, starts, offsets)
-        elif origin is not None and type(origin) is type(node):
-            if not isinstance(node, Element) or (isinstance(origin, Element) and origin.name == node.name):
-                node.key, node.span = origin.key, origin.span
+    offsets = sorted(at for at, node in starts.items() if type(node) is Text)
+    for parent in [tree.root, *tree.elements()]:
+        children: list[Node] = []
+        raw = holds_raw_text(parent)
+        for node in parent.children:
+            if type(node) is Text:
+                children += _texts(node, text, starts, offsets, raw)
+            else:
+                _take_over(node, starts)
+                children.append(node)
+        parent.children = children
     return tree
 
 
-def _split(text: Text, stored: str, start: int, end: int, starts: dict[int, Node], offsets: list[int]) -> None:
-    """Take a text apart where texts that had been neighbours have flowed together."""
-    inside = [o for o in offsets[bisect_left(offsets, start) : bisect_left(offsets, end)] if type(starts[o]) is Text]
-    parent = text.parent
-    if not inside or parent is None:
-        return
-    if len(inside) == 1 and inside[0] == start:
-        text.key, text.span = starts[start].key, starts[start].span
-        return
-    bounds = sorted({start, *inside}) + [end]
-    raw = parent.namespace == HTML and parent.name in RAW_TEXT
-    pieces: list[Node] = []
-    for first, last in zip(bounds, bounds[1:], strict=False):
+def _take_over(node: Node, starts: dict[int, Node]) -> None:
+    """Give a node the key and the place of the node of its kind and name that was written where it stands."""
+    origin = starts.get(node.start)
+    node.key, node.start, node.end = 0, NOWHERE, NOWHERE
+    if type(origin) is type(node) and getattr(origin, "name", "") == getattr(node, "name", ""):
+        assert origin is not None
+        node.key, node.start, node.end = origin.key, origin.start, origin.end
+
+
+def _texts(text: Text, stored: str, starts: dict[int, Node], offsets: list[int], raw: bool) -> list[Text]:
+    """Return a text, or its parts where texts that had been neighbours flowed together, each with its own key."""
+    span = text.span
+    text.key, text.start, text.end = 0, NOWHERE, NOWHERE
+    if span is None:
+        return [text]
+    inside = offsets[bisect_left(offsets, span.start) : bisect_left(offsets, span.end)]
+    if inside == [span.start]:
+        origin = starts[span.start]
+        text.key, text.start, text.end = origin.key, origin.start, origin.end
+        return [text]
+    parts: list[Text] = []
+    for first, last in pairwise([*sorted({span.start, *inside}), span.end]):
         data = stored[first:last] if raw else decode(stored[first:last], attribute=False)[0]
-        origin = starts.get(first)
-        part = Text(data, origin.key if origin else 0, origin.span if origin else None)
-        part.parent = parent
-        pieces.append(part)
-    if "".join(part.data for part in pieces if isinstance(part, Text)) != text.data:
-        return
-    index = next(i for i, child in enumerate(parent.children) if child is text)
-    parent.children[index : index + 1] = pieces
+        known = starts.get(first)
+        parts.append(Text(data, known.key, known.start, known.end) if known else Text(data))
+    return parts if "".join(part.data for part in parts) == text.data else [text]

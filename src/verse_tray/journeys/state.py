@@ -49,10 +49,8 @@ class State:
         Raises:
             ContractError: the step broke the contract of the engine.
         """
-        before = self.pen.strokes
         step(self)
-        if self.pen.strokes != before:
-            self.pen.settle()
+        if self.pen.settle():
             self._refresh()
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cached_property
 
 from verse_tray.markup.names import INVISIBLE
-from verse_tray.markup.tree import Element, Text, Tree
+from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.style.cascade import Cascade, cascade
 from verse_tray.style.sheets import Sheet, parse_sheet
 
@@ -22,20 +22,23 @@ class View:
         """Its texts in tree order, and whether readers see them."""
         self.by_key: dict[int, Element] = {}
         """Its elements by key; those that an editor added are missing."""
-        stack: list[tuple[Element, bool]] = [(tree.root, True)]
+        hidden: Element | None = None  # the outermost element around the walk whose text readers do not see
+        stack: list[Node | None] = [*reversed(tree.root.children)]
         while stack:
-            parent, visible = stack.pop()
-            inner: list[tuple[Element, bool]] = []
-            for child in parent.children:
-                if type(child) is Element:
-                    self.elements.append(child)
-                    if child.key:
-                        self.by_key[child.key] = child
-                    if child.children:
-                        inner.append((child, visible and child.name not in INVISIBLE))
-                elif type(child) is Text:
-                    self.texts.append((child, visible))
-            stack.extend(inner[::-1])
+            node = stack.pop()
+            if node is None:  # the end of the hidden element
+                hidden = None
+            elif type(node) is Text:
+                self.texts.append((node, hidden is None))
+            elif type(node) is Element:
+                self.elements.append(node)
+                if node.key:
+                    self.by_key[node.key] = node
+                if node.children:
+                    if hidden is None and node.name in INVISIBLE:
+                        hidden = node
+                        stack.append(None)
+                    stack.extend(node.children[::-1])
 
     @cached_property
     def sheets(self) -> tuple[Sheet, ...]:

@@ -7,7 +7,7 @@ from typing import Literal
 from verse_tray.journeys.pen import Pen
 from verse_tray.journeys.piece import Piece
 from verse_tray.markup.parse import browser_serialisation
-from verse_tray.markup.serialise import end_tag, serialise, start_tag, text_markup
+from verse_tray.markup.serialise import end_tag, escape_text, holds_raw_text, serialise, start_tag
 from verse_tray.markup.splice import Spliced
 from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.model.findings import Change, Severity
@@ -41,14 +41,17 @@ def store(piece: Piece, pasted: str, tree: Tree, pen: Pen, writes: Literal["as-t
             spliced = None
     written = serialise(tree)
     if spliced is not None and writes == "as-typed" and browser_serialisation(spliced.text) == written.markup:
-        starts = {spliced.new_offset(n.span.start): n for n in tree.nodes() if n.span is not None}
+        starts = {spliced.new_offset(node.start): node for node in tree.nodes() if node.start >= 0}
         return Stored(spliced.text, tree, starts, [])
     changes: list[Change] = []
     if spliced is None or spliced.text != written.markup:
         if writes == "anew":
             changes = _differences(piece, tree)
         else:
-            message = "The markup is written anew as browsers do: after these changes, the rest as typed would be read differently"
+            message = (
+                "The markup is written anew as browsers do: after these changes, "
+                "the rest as typed would be read differently"
+            )
             changes = [Change("writing/anew", "save", message, Severity.NOTE, None)]
     settled = browser_serialisation(written.markup) == written.markup
     return Stored(written.markup, tree if settled else None, written.starts, changes)
@@ -58,13 +61,14 @@ def starts_of(stored: Stored, tree: Tree) -> dict[int, Node]:
     """Return the node that begins at each offset of the stored text."""
     if stored.starts or stored.tree is None:
         return stored.starts
-    return {node.span.start: node for node in tree.nodes() if node.span is not None}
+    return {node.start: node for node in tree.nodes() if node.start >= 0}
 
 
 def _differences(piece: Piece, tree: Tree) -> list[Change]:
     """Return a change for every place where writing anew differs from what was typed and kept."""
     source, ends = piece.source.text, piece.parsed.end_spans
     changes: list[Change] = []
+    raw: set[int] = set()
 
     def note(rule: str, message: str, node: Node) -> None:
         changes.append(Change(f"writing/{rule}", "save", message, Severity.NOTE, node.span))
@@ -72,17 +76,19 @@ def _differences(piece: Piece, tree: Tree) -> list[Change]:
     for node in tree.nodes():
         if type(node) is Element:
             opening, ending = start_tag(node), end_tag(node)
-            if node.span is None:
+            if node.start < 0:
                 note("tag-added", f"{opening} is added: browsers read one here", node)
                 continue
-            typed = piece.source.slice(node.span)
+            typed = source[node.start : node.end]
             if not node.edited and typed != opening:
                 note("tag", f"{_short(typed)} is written as {_short(opening)}", node)
             if ending and node.key not in ends:
                 note("end-tag-added", f"The end tag {ending} is added", node)
-        elif type(node) is Text and node.span is not None:
-            typed = source[node.span.start : node.span.end]
-            markup = text_markup(node)
+            if holds_raw_text(node):
+                raw.update(id(child) for child in node.children)
+        elif type(node) is Text and node.start >= 0:
+            typed = source[node.start : node.end]
+            markup = node.data if id(node) in raw else escape_text(node.data)
             if typed != markup and typed.replace("\r\n", "\n").replace("\r", "\n") != markup:
                 note("text", f"“{_differing(typed, markup)}” is written as “{_differing(markup, typed)}”", node)
     for reading in piece.parsed.notes:

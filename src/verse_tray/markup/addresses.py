@@ -38,7 +38,7 @@ def host_of(address: str) -> str | None:
 
 def srcset_addresses(value: str) -> list[str]:
     """Return the addresses of a ``srcset`` (HTML standard, "parse a srcset attribute"), descriptors left out."""
-    found = []
+    found: list[str] = []
     for match in re.finditer(r"[\s,]*(\S+)", value):
         address = match[1]
         if found and not value[: match.start()].rstrip().endswith(",") and re.fullmatch(r"[\d.]+[wxh],?", address):

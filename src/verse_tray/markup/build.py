@@ -7,8 +7,7 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode
 from verse_tray.markup.marks import ATTRIBUTE, CLOSE, OPEN, TEXT_MARK
 from verse_tray.markup.names import HTML, MATHML, SVG, child_namespace
 from verse_tray.markup.scan import Kind, Token
-from verse_tray.markup.tree import Comment, Element, Text
-from verse_tray.model.spans import Span
+from verse_tray.markup.tree import NOWHERE, Comment, Element, Text
 
 
 def build(parser: LexborHTMLParser, text: str, tokens: list[Token], first_key: int, *, document: bool) -> Element:
@@ -40,10 +39,10 @@ def build(parser: LexborHTMLParser, text: str, tokens: list[Token], first_key: i
         if node.is_element_node:
             name = node.tag or ""
             attributes = node.attributes
-            span = None
+            start = end = NOWHERE
             if tokens and (mark := attributes.pop(ATTRIBUTE, None)) is not None:
                 number = int(mark)
-                span = Span(*tokens[number][1:3])
+                _, start, end, _, _ = tokens[number]
                 places.at = number + 1
             if foreign:
                 namespace = _foreign_namespace(parent, name)
@@ -51,9 +50,8 @@ def build(parser: LexborHTMLParser, text: str, tokens: list[Token], first_key: i
                 namespace = SVG if name == "svg" else MATHML if name == "math" else HTML
             if None in attributes.values():
                 attributes = {each: value or "" for each, value in attributes.items()}
-            element = Element(name, namespace, attributes, key, span)  # type: ignore[arg-type]
+            element = Element(name, namespace, attributes, key, start, end)  # type: ignore[arg-type]
             key += 1
-            element.parent = parent
             parent.children.append(element)
             child = _template_child(node) if name == "template" else node.first_child
             if child is not None:
@@ -63,16 +61,13 @@ def build(parser: LexborHTMLParser, text: str, tokens: list[Token], first_key: i
                 node = child
                 continue
         elif node.is_text_node:
-            data, span = places.text(node.text_content or "")
-            leaf = Text(data, key, span)
+            data, start, end = places.text(node.text_content or "")
+            parent.children.append(Text(data, key, start, end))
             key += 1
-            leaf.parent = parent
-            parent.children.append(leaf)
         else:
             comment = places.comment(node)
             comment.key = key
             key += 1
-            comment.parent = parent
             parent.children.append(comment)
         node = node.next
 
@@ -101,13 +96,13 @@ class _Places:
         self._instructions = [token for token in tokens if token.kind is Kind.INSTRUCTION]
         self._doctypes = [token for token in tokens if token.kind is Kind.DOCTYPE]
 
-    def text(self, data: str) -> tuple[str, Span | None]:
+    def text(self, data: str) -> tuple[str, int, int]:
         """Return the text without its marks, and its place."""
         if not self.tokens:
-            return data, None
+            return data, NOWHERE, NOWHERE
         opened = data.find(OPEN)
         if opened < 0:
-            return data, self._white(data)
+            return self._white(data)
         closed = data.find(CLOSE, opened)
         first = last = int(data[opened + 1 : closed])
         if data.find(OPEN, closed) < 0:
@@ -117,21 +112,22 @@ class _Places:
             first, last = min(numbers), max(numbers)
             data = TEXT_MARK.sub("", data)
         self.at = last + 1
-        return data, Span(self.tokens[first].start, self.tokens[last].end)
+        return data, self.tokens[first].start, self.tokens[last].end
 
-    def _white(self, data: str) -> Span | None:
+    def _white(self, data: str) -> tuple[str, int, int]:
         """White space bears no mark: it is the next run behind what was placed last, if that is the same."""
         tokens = self.tokens
         for number in range(self.at, min(self.at + 16, len(tokens))):
             kind, start, end, _, _ = tokens[number]
             if kind is Kind.TEXT:
-                if self.source[start:end].replace("\r\n", "\n").replace("\r", "\n") != data:
-                    return None
-                self.at = number + 1
-                return Span(start, end)
+                typed = self.source[start:end]
+                if typed == data or typed.replace("\r\n", "\n").replace("\r", "\n") == data:
+                    self.at = number + 1
+                    return data, start, end
+                break
             if kind is not Kind.END:
-                return None
-        return None
+                break
+        return data, NOWHERE, NOWHERE
 
     def comment(self, node: LexborNode) -> Comment:
         """Return a comment, instruction or doctype with its place."""
@@ -153,4 +149,4 @@ class _Places:
             kind = "instruction"
             markup = markup[: markup.index(">") + 1]
             token = self._instructions.pop(0) if self._instructions else None
-        return Comment(kind, markup, 0, Span(token.start, token.end) if token else None)
+        return Comment(kind, markup, 0, *((token.start, token.end) if token else (NOWHERE, NOWHERE)))

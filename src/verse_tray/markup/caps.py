@@ -34,7 +34,9 @@ _SPECIAL = _SCOPE | frozenset(
     "pre script search section style summary tbody textarea tfoot thead title tr ul xmp".split()
 )
 _ENDS_PARAGRAPH = (
-    _SPECIAL - _SCOPE - frozenset("button body head iframe noembed noframes noscript script style textarea title tr".split())
+    _SPECIAL
+    - _SCOPE
+    - frozenset("button body head iframe noembed noframes noscript script style textarea title tr".split())
 ) | frozenset(("address", "div", "p", "table"))
 _ENDED_BY: dict[str, tuple[frozenset[str], frozenset[str]]] = {
     "li": (frozenset(("li",)), _SPECIAL),

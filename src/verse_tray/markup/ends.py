@@ -29,81 +29,68 @@ class EndTags(NamedTuple):
 
     spans: dict[int, Span]
     """Place of each end tag, by the key of its element."""
-    ignored: list[ReadingNote]
-    """Tags that the tokenizer or the tree construction threw away."""
+    placed: frozenset[int]
+    """Numbers of the tags that the tree shows."""
 
 
-def place_end_tags(tree: Tree, tokens: list[Token], left_out: frozenset[int]) -> EndTags:
+def place_end_tags(tree: Tree, tokens: list[Token]) -> EndTags:
     """Find the end tag of every element of a tree that has not been edited yet."""
-    walk = _Walk(tokens)
-    stack: list[tuple[Element, int]] = []
-    node: Node | None = None
-    children, index = tree.root.children, 0
-    element = tree.root
-    while True:
-        if index < len(children):
-            node = children[index]
-            index += 1
-            walk.pass_by(node)
+    numbers = {token[1]: number for number, token in enumerate(tokens)}
+    spans: dict[int, Span] = {}
+    placed: set[int] = set()
+    open_names: dict[str, int] = {}
+    count = len(tokens)
+    at = 0  # number of the first token behind the last one passed
+    stack: list[Node | tuple[Element, str]] = [*reversed(tree.root.children)]
+    while stack:
+        node = stack.pop()
+        if type(node) is not tuple:
+            assert isinstance(node, Node)
+            if node.start >= 0:
+                number = numbers[node.start]
+                placed.add(number)
+                while tokens[number][2] < node.end and number + 1 < count:  # a run of several that flowed together
+                    number += 1
+                at = number + 1
             if type(node) is Element:
-                stack.append((element, index))
-                element, children, index = node, node.children, 0
-                walk.open(node)
+                name = node.name.lower()
+                open_names[name] = open_names.get(name, 0) + 1
+                stack.append((node, name))
+                if node.children:
+                    stack.extend(node.children[::-1])
             continue
-        if not stack:
-            break
-        walk.close(element)
-        element, index = stack.pop()
-        children = element.children
-    ignored = []
-    for number, token in enumerate(tokens):
-        if token.kind is Kind.DROPPED:
-            ignored.append(ReadingNote("tag-unfinished", Span(token.start, token.end)))
-        elif token.kind in (Kind.START, Kind.END) and number not in walk.seen and number not in left_out:
-            if tree.positions == "exact" or token.name not in FORMATTING:
-                ignored.append(ReadingNote("tag-ignored", Span(token.start, token.end)))
-    return EndTags(walk.spans, ignored)
+        element, name = node
+        open_names[name] -= 1
+        number = at
+        while number < count:
+            kind, start, end, token_name, _ = tokens[number]
+            if kind is not Kind.END:
+                if kind is Kind.TEXT and number > at and number not in placed:
+                    number += 1  # white space between end tags, which stands elsewhere in the tree
+                    continue
+                break
+            if token_name == name:
+                if element.start >= 0:
+                    spans[element.key] = Span(start, end)
+                placed.add(number)
+                at = number + 1
+                break
+            if open_names.get(token_name):
+                break
+            number += 1
+            at = number  # an end tag that closes nothing: pass it
+    return EndTags(spans, frozenset(placed))
 
 
-class _Walk:
-    def __init__(self, tokens: list[Token]) -> None:
-        self.tokens = tokens
-        self.numbers = {token.start: number for number, token in enumerate(tokens)}
-        self.at = 0
-        self.open_names: dict[str, int] = {}
-        self.seen: set[int] = set()
-        self.spans: dict[int, Span] = {}
-
-    def pass_by(self, node: Node) -> None:
-        if node.span is None:
-            return
-        number = self.numbers[node.span.start]
-        self.seen.add(number)
-        if type(node) is not Element:  # a run may span several tokens that flowed together
-            while number + 1 < len(self.tokens) and self.tokens[number].end < node.span.end:
-                number += 1
-        self.at = number + 1
-
-    def open(self, element: Element) -> None:
-        name = element.name.lower()
-        self.open_names[name] = self.open_names.get(name, 0) + 1
-
-    def close(self, element: Element) -> None:
-        name = element.name.lower()
-        self.open_names[name] -= 1
-        at = self.at
-        for number in range(at, len(self.tokens)):
-            token = self.tokens[number]
-            if token.kind is not Kind.END:
-                if token.kind is Kind.TEXT and number > at and number not in self.seen:
-                    continue  # white space between end tags that came before it in the tree
-                return
-            if token.name == name:
-                if element.span is not None:
-                    self.spans[element.key] = Span(token.start, token.end)
-                self.seen.add(number)
-                self.at = number + 1
-                return
-            if self.open_names.get(token.name):
-                return
-            self.at = number + 1  # an end tag that closes nothing: pass it
+def ignored_tags(
+    tree: Tree, tokens: list[Token], placed: frozenset[int], left_out: frozenset[int]
+) -> list[ReadingNote]:
+    """Return a note for each tag that the tokenizer or the tree construction threw away."""
+    notes = []
+    for number, (kind, start, end, name, _) in enumerate(tokens):
+        if kind is Kind.DROPPED:
+            notes.append(ReadingNote("tag-unfinished", Span(start, end)))
+        elif (kind is Kind.START or kind is Kind.END) and number not in placed and number not in left_out:
+            if tree.positions == "exact" or name not in FORMATTING:
+                notes.append(ReadingNote("tag-ignored", Span(start, end)))
+    return notes

@@ -19,7 +19,9 @@ _OWN_SIGNS = re.compile("[\ufdd0-\ufdd2]")
 _IN_SERIALISATION = re.compile(f' {ATTRIBUTE}="[0-9]*"|{OPEN}[0-9]+{CLOSE}')
 TEXT_MARK = re.compile(f"{OPEN}([0-9]+){CLOSE}")
 _SOLID = re.compile(r"[^\t\n\f\r \0]")
-_WHITE_REFERENCE = re.compile(r"&(?:#0*(?:9|1[023]|32)(?![0-9])|#[xX]0*(?:[9aAcCdD]|20)(?![0-9A-Fa-f])|Tab;|NewLine;);?")
+_WHITE_REFERENCE = re.compile(
+    r"&(?:#0*(?:9|1[023]|32)(?![0-9])|#[xX]0*(?:[9aAcCdD]|20)(?![0-9A-Fa-f])|Tab;|NewLine;);?"
+)
 
 
 def can_mark(serialised: str) -> bool:

@@ -14,7 +14,9 @@ RAW_TEXT = frozenset(("style", "xmp", "iframe", "noembed", "noframes", "script",
 LEADING_NEWLINE_EATEN = frozenset(("pre", "textarea", "listing"))
 FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
 """Elements on the list of active formatting elements (13.2.4.3)."""
-INVISIBLE = frozenset("head title style script template noembed noframes iframe datalist object audio video canvas".split())
+INVISIBLE = frozenset(
+    "head title style script template noscript noembed noframes iframe datalist object audio video canvas".split()
+)
 """Elements whose text readers do not see while the element does its own work."""
 
 SVG_INTEGRATION = frozenset(("foreignobject", "desc", "title"))

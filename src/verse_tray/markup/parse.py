@@ -13,7 +13,7 @@ from selectolax.lexbor import LexborHTMLParser
 
 from verse_tray.markup import caps, marks
 from verse_tray.markup.build import build
-from verse_tray.markup.ends import EndTags, ReadingNote, place_end_tags
+from verse_tray.markup.ends import EndTags, ReadingNote, ignored_tags, place_end_tags
 from verse_tray.markup.scan import Token, scan
 from verse_tray.markup.tree import Tree
 from verse_tray.model.spans import Span
@@ -37,8 +37,8 @@ class Parsed:
     @cached_property
     def _ends(self) -> EndTags:
         if self.tree.positions == "none":
-            return EndTags({}, [])
-        return place_end_tags(self.tree, self._tokens, self._left_out)
+            return EndTags({}, frozenset())
+        return place_end_tags(self.tree, self._tokens)
 
     @property
     def end_spans(self) -> dict[int, Span]:
@@ -48,7 +48,9 @@ class Parsed:
     @cached_property
     def notes(self) -> tuple[ReadingNote, ...]:
         """What reading left out or could not tell, in the order of the source."""
-        found = [*self.cap_notes, *self._ends.ignored]
+        found = [*self.cap_notes]
+        if self.tree.positions != "none":
+            found += ignored_tags(self.tree, self._tokens, self._ends.placed, self._left_out)
         if self.tree.positions != "exact":
             found.append(ReadingNote("no-positions", None))
         return tuple(sorted(found, key=lambda note: note.span or Span(0, 0)))

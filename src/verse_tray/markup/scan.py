@@ -42,9 +42,12 @@ class Token(NamedTuple):
 
 _SPACE = r"[\t\n\f\r ]"
 _VALUE = r"(?:\"[^\"]*+\"|'[^']*+'|[^\t\n\f\r >\"'][^\t\n\f\r >]*+|(?=>))"
-_ATTRIBUTE = rf"(?:=[^\t\n\f\r />=]*+|[^\t\n\f\r />=]++)(?:(?={_SPACE}*+=){_SPACE}*+={_SPACE}*+{_VALUE}|(?!{_SPACE}*+=))"
+_ATTRIBUTE = (
+    rf"(?:=[^\t\n\f\r />=]*+|[^\t\n\f\r />=]++)(?:(?={_SPACE}*+=){_SPACE}*+={_SPACE}*+{_VALUE}|(?!{_SPACE}*+=))"
+)
 _MARKUP = re.compile(
-    r"<(?:([A-Za-z][^\t\n\f\r />]*+)|/([A-Za-z][^\t\n\f\r />]*+)|(!--)|(!\[CDATA\[)|(![Dd][Oo][Cc][Tt][Yy][Pp][Ee])|([!?]|/(?!\Z)))"
+    r"<(?:([A-Za-z][^\t\n\f\r />]*+)|/([A-Za-z][^\t\n\f\r />]*+)"
+    r"|(!--)|(!\[CDATA\[)|(![Dd][Oo][Cc][Tt][Yy][Pp][Ee])|([!?]|/(?!\Z)))"
 )
 _REST_OF_TAG = re.compile(rf"(?:[\t\n\f\r /]++|{_ATTRIBUTE})*+>")
 _COMMENT_END = re.compile(r"--!?>")
@@ -68,6 +71,7 @@ def scan(text: str, context: str = "body") -> list[Token]:
     """
     tokens: list[Token] = []
     add = tokens.append
+    new = tuple.__new__  # what Token() does, without the call in between
     search, rest_of_tag = _MARKUP.search, _REST_OF_TAG.match
     START, END, TEXT = Kind.START, Kind.END, Kind.TEXT
     raw_text, rcdata = names.RAW_TEXT, names.ESCAPABLE_RAW_TEXT
@@ -89,41 +93,41 @@ def scan(text: str, context: str = "body") -> list[Token]:
                 rest = rest_of_tag(text, after)
                 if rest is None:  # the end of the file stands inside the tag: the tag is dropped
                     if start > at:
-                        add(Token(TEXT, at, start, "", False))
-                    add(Token(Kind.DROPPED, start, length, found[which].lower(), False))
+                        add(new(Token, (TEXT, at, start, "", False)))
+                    add(new(Token, (Kind.DROPPED, start, length, found[which].lower(), False)))
                     return tokens
                 end = rest.end()
             if start > at:
-                add(Token(TEXT, at, start, "", False))
+                add(new(Token, (TEXT, at, start, "", False)))
             name = found[which].lower()
             at = end
             if which == 2:
-                add(Token(END, start, end, name, False))
+                add(new(Token, (END, start, end, name, False)))
                 if foreign.stack:
                     foreign.close(name)
                 continue
-            add(Token(START, start, end, name, False))
+            add(new(Token, (START, start, end, name, False)))
             if foreign.stack or name == "svg" or name == "math":
                 if foreign.open(name, text[start:end]) != names.HTML:
                     continue
             if name in raw_text or name in rcdata:
                 stop = _raw_text_end(text, at, name)
                 if stop > at:
-                    add(Token(TEXT, at, stop, "", name in raw_text))
+                    add(new(Token, (TEXT, at, stop, "", name in raw_text)))
                 at = stop
             continue
         kind, end = _declaration(text, start, which or 0, bool(foreign.stack) and foreign.in_foreign())
         if start > at:
-            add(Token(TEXT, at, start, "", False))
+            add(new(Token, (TEXT, at, start, "", False)))
         if kind is Kind.CDATA:
             if end > start + 9:
-                add(Token(kind, start + 9, end, "", True))
+                add(new(Token, (kind, start + 9, end, "", True)))
             end = min(end + 3, length)
         else:
-            add(Token(kind, start, end, "", False))
+            add(new(Token, (kind, start, end, "", False)))
         at = end
     if at < length:
-        add(Token(TEXT, at, length, "", False))
+        add(new(Token, (TEXT, at, length, "", False)))
     return tokens
 
 

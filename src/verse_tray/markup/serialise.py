@@ -40,12 +40,9 @@ def end_tag(element: Element) -> str:
     return f"</{element.name}>"
 
 
-def text_markup(text: Text) -> str:
-    """Return a text as it is written inside its parent."""
-    parent = text.parent
-    if parent is not None and parent.namespace == HTML and parent.name in RAW_TEXT:
-        return text.data
-    return escape_text(text.data)
+def holds_raw_text(element: Element) -> bool:
+    """Tell whether the text inside an element is written as it is, unescaped."""
+    return element.name in RAW_TEXT and element.namespace == HTML
 
 
 class Written:
@@ -66,33 +63,30 @@ def serialise(tree: Tree) -> Written:
     add = pieces.append
     starts: dict[int, Node] = {}
     at = 0
-    stack: list[tuple[list[Node], int, str]] = []
-    children, index, closing = tree.root.children, 0, ""
-    while True:
-        if index == len(children):
-            if not stack:
-                return Written("".join(pieces), starts)
-            add(closing)
-            at += len(closing)
-            children, index, closing = stack.pop()
-            continue
-        node = children[index]
-        index += 1
-        starts[at] = node
-        if type(node) is Element:
-            piece = start_tag(node)
-            add(piece)
-            at += len(piece)
-            ending = end_tag(node)
-            if node.children and ending:
-                stack.append((children, index, closing))
-                children, index, closing = node.children, 0, ending
-                continue
-            piece = ending
-        elif type(node) is Text:
-            piece = text_markup(node)
+    stack: list[Node | str] = [*reversed(tree.root.children)]
+    raw = False
+    while stack:
+        node = stack.pop()
+        if type(node) is str:  # the end tag of an element whose children have been written
+            piece = node
+            raw = False
         else:
-            assert isinstance(node, Comment)
-            piece = node.markup
+            assert isinstance(node, Node)
+            starts[at] = node
+            if type(node) is Element:
+                piece = start_tag(node)
+                ending = end_tag(node)
+                if ending and node.children:
+                    stack.append(ending)
+                    stack.extend(node.children[::-1])
+                    raw = holds_raw_text(node)
+                else:
+                    piece += ending
+            elif type(node) is Text:
+                piece = node.data if raw else escape_text(node.data)
+            else:
+                assert isinstance(node, Comment)
+                piece = node.markup
         add(piece)
         at += len(piece)
+    return Written("".join(pieces), starts)

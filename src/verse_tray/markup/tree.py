@@ -1,4 +1,7 @@
-"""The tree of a piece: nodes with a key, and with the place in the author's file that they came from."""
+"""The tree of a piece: nodes with a key, and with the place in the author's file that they came from.
+
+Nodes do not know their parent, so that a tree holds no reference cycles and goes away as soon as nobody uses it.
+"""
 
 from __future__ import annotations
 
@@ -9,21 +12,28 @@ from verse_tray.markup.names import HTML
 from verse_tray.model.spans import Span
 
 Fate = Literal["", "drop", "unwrap", "escape"]
+NOWHERE = -1
 
 
 class Node:
     """Something in a tree."""
 
-    __slots__ = ("fate", "key", "parent", "span")
+    __slots__ = ("end", "fate", "key", "start")
 
-    def __init__(self, key: int = 0, span: Span | None = None) -> None:
+    def __init__(self, key: int = 0, start: int = NOWHERE, end: int = NOWHERE) -> None:
         self.key = key
         """Identity that clones, edits and later stages keep; 0 for what an editor added."""
-        self.span = span
-        """Place of the start tag, the text or the comment in the author's file; None when there is none."""
-        self.parent: Element | None = None
+        self.start = start
+        """Offset of the start tag, the text or the comment in the author's file, 0-based; -1 when there is none."""
+        self.end = end
+        """Offset behind it; -1 when there is none."""
         self.fate: Fate = ""
         """What the running step decided; the tree carries it out when the step ends."""
+
+    @property
+    def span(self) -> Span | None:
+        """Place of the start tag, the text or the comment in the author's file; None when there is none."""
+        return Span(self.start, self.end) if self.start >= 0 else None
 
 
 class Text(Node):
@@ -31,10 +41,10 @@ class Text(Node):
 
     __slots__ = ("data",)
 
-    def __init__(self, data: str, key: int = 0, span: Span | None = None) -> None:
+    def __init__(self, data: str, key: int = 0, start: int = NOWHERE, end: int = NOWHERE) -> None:
         self.key = key
-        self.span = span
-        self.parent = None
+        self.start = start
+        self.end = end
         self.fate = ""
         self.data = data
         """The text itself, references resolved."""
@@ -45,8 +55,8 @@ class Comment(Node):
 
     __slots__ = ("kind", "markup")
 
-    def __init__(self, kind: str, markup: str, key: int = 0, span: Span | None = None) -> None:
-        Node.__init__(self, key, span)
+    def __init__(self, kind: str, markup: str, key: int = 0, start: int = NOWHERE, end: int = NOWHERE) -> None:
+        Node.__init__(self, key, start, end)
         self.kind = kind
         """``comment``, ``instruction`` or ``doctype``."""
         self.markup = markup
@@ -64,11 +74,12 @@ class Element(Node):
         namespace: str = HTML,
         attributes: dict[str, str] | None = None,
         key: int = 0,
-        span: Span | None = None,
+        start: int = NOWHERE,
+        end: int = NOWHERE,
     ) -> None:
         self.key = key
-        self.span = span
-        self.parent = None
+        self.start = start
+        self.end = end
         self.fate = ""
         self.name = name
         """Name as the standard adjusts it: lower case, in SVG with its capitals."""
@@ -88,7 +99,7 @@ class Tree:
     Every edit counts in ``edits``, so that an engine can hold it against what was reported.
     """
 
-    __slots__ = ("_dirty", "edits", "positions", "root")
+    __slots__ = ("_decided", "edits", "positions", "root")
 
     def __init__(self, root: Element, positions: Literal["exact", "partial", "none"] = "exact") -> None:
         self.root = root
@@ -97,30 +108,20 @@ class Tree:
         """Whether every node that stands in the source has its place."""
         self.edits = 0
         """Number of edits made so far."""
-        self._dirty: dict[int, Element] = {}
+        self._decided = False
 
     def nodes(self) -> Iterator[Node]:
         """Yield every node in tree order, the container left out."""
-        stack = [iter(self.root.children)]
-        while stack:
-            for node in stack[-1]:
-                yield node
-                if type(node) is Element:
-                    stack.append(iter(node.children))
-                    break
-            else:
-                stack.pop()
-
-    def elements(self) -> list[Element]:
-        """Return every element in tree order."""
-        found: list[Element] = []
         stack: list[Node] = self.root.children[::-1]
         while stack:
             node = stack.pop()
-            if type(node) is Element:
-                found.append(node)
+            yield node
+            if type(node) is Element and node.children:
                 stack.extend(node.children[::-1])
-        return found
+
+    def elements(self) -> list[Element]:
+        """Return every element in tree order."""
+        return [node for node in self.nodes() if type(node) is Element]
 
     def clone(self) -> Tree:
         """Return a copy whose nodes have the same keys and places."""
@@ -128,27 +129,25 @@ class Tree:
         pairs = [(self.root, root)]
         while pairs:
             old, new = pairs.pop()
-            children = new.children
-            copy: Node
+            add = new.children.append
             for child in old.children:
                 if type(child) is Element:
-                    copy = Element(child.name, child.namespace, child.attributes.copy(), child.key, child.span)
+                    attributes = child.attributes.copy() if child.attributes else {}
+                    copy = Element(child.name, child.namespace, attributes, child.key, child.start, child.end)
                     if child.children:
                         pairs.append((child, copy))
+                    add(copy)
                 elif type(child) is Text:
-                    copy = Text(child.data, child.key, child.span)
+                    add(Text(child.data, child.key, child.start, child.end))
                 else:
                     assert isinstance(child, Comment)
-                    copy = Comment(child.kind, child.markup, child.key, child.span)
-                copy.parent = new
-                children.append(copy)
+                    add(Comment(child.kind, child.markup, child.key, child.start, child.end))
         return Tree(root, self.positions)
 
     def set_fate(self, node: Node, fate: Fate) -> None:
         """Decide what becomes of a node when :meth:`settle` is called."""
-        assert node.parent is not None
         node.fate = fate
-        self._dirty[id(node.parent)] = node.parent
+        self._decided = True
         self.edits += 1
 
     def set_attribute(self, element: Element, name: str, value: str | None) -> None:
@@ -165,25 +164,35 @@ class Tree:
         text.data = data
         self.edits += 1
 
-    def settle(self, tags_as_text: dict[int, tuple[Text, Text]]) -> None:
-        """Carry out the fates: drop, unwrap, or escape (``tags_as_text`` has both tags as text by ``id``)."""
-        for parent in self._dirty.values():
-            if parent.fate:  # its own parent takes its children in
-                continue
-            children: list[Node] = []
-            stack = parent.children[::-1]
-            while stack:
-                node = stack.pop()
-                if not node.fate:
-                    node.parent = parent
-                    children.append(node)
-                    continue
-                if node.fate == "drop" or type(node) is not Element:
-                    continue
-                inner = node.children
-                if node.fate == "escape":
-                    start, end = tags_as_text[id(node)]
-                    inner = [start, *inner, end] if end.data else [start, *inner]
-                stack.extend(inner[::-1])
-            parent.children = children
-        self._dirty.clear()
+    def settle(self, tags_as_text: dict[int, tuple[Text, Text]]) -> bool:
+        """Carry out the fates: drop, unwrap, or escape (``tags_as_text`` has both tags as text by ``id``).
+
+        Returns:
+            Whether any node had one.
+        """
+        if not self._decided:
+            return False
+        self._decided = False
+        parents = [self.root]
+        while parents:
+            parent = parents.pop()
+            if any([child.fate for child in parent.children]):
+                parent.children = _settled(parent.children, tags_as_text)
+            parents += [child for child in parent.children if type(child) is Element and child.children]
+        return True
+
+
+def _settled(children: list[Node], tags_as_text: dict[int, tuple[Text, Text]]) -> list[Node]:
+    kept: list[Node] = []
+    stack = children[::-1]
+    while stack:
+        node = stack.pop()
+        if not node.fate:
+            kept.append(node)
+        elif node.fate != "drop" and type(node) is Element:
+            inner = node.children
+            if node.fate == "escape":
+                start, end = tags_as_text[id(node)]
+                inner = [start, *inner, end] if end.data else [start, *inner]
+            stack.extend(inner[::-1])
+    return kept

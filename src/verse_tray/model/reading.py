@@ -61,10 +61,9 @@ def decode(data: bytes, name: str) -> Source:
             f"{name}: larger than the {LARGEST_BYTES:,} bytes that are read at most. "
             "No editor takes a piece of that size: give the part that you want to paste."
         )
-    for mark, encoding in _BOMS:
-        if data.startswith(mark):
-            data = data[len(mark) :]
-            break
+    marked = next(((mark, encoding) for mark, encoding in _BOMS if data.startswith(mark)), None)
+    if marked:
+        data, encoding = data[len(marked[0]) :], marked[1]
     else:
         encoding = _declared_encoding(data, name)
     try:

@@ -47,7 +47,9 @@ def find_browser() -> Path:
     named = os.environ.get(VARIABLE)
     if named:
         if not Path(named).is_file():
-            raise BrowserError(f"{VARIABLE} names {named}, which is not a file. Set it to a Chromium-family browser's program.")
+            raise BrowserError(
+                f"{VARIABLE} names {named}, which is not a file. Set it to a Chromium-family browser's program."
+            )
         return Path(named)
     for name in _NAMES:
         found = shutil.which(name)

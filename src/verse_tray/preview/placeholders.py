@@ -26,7 +26,9 @@ def fill_placeholders(tree: Tree, pictures: tuple[Path, ...]) -> None:
         attributes = element.attributes
         if element.name == "img" and attributes.get("src"):
             attributes.pop("srcset", None)
-            attributes["src"] = _local(attributes["src"], pictures) or _box(_label(element), *_size(element, _PICTURE_SIZE))
+            attributes["src"] = _local(attributes["src"], pictures) or _box(
+                _label(element), *_size(element, _PICTURE_SIZE)
+            )
         elif element.name == "source":
             attributes.pop("srcset", None)
             attributes.pop("src", None)
@@ -71,7 +73,9 @@ def _size(element: Element, otherwise: tuple[int, int]) -> tuple[int, int]:
 
 def _box(label: str, width: int, height: int) -> str:
     size = max(9, min(18, width // 12))
-    shown = html.escape(label if len(label) * size * 0.6 < width else label[: max(1, int(width / size / 0.6) - 1)] + "…")
+    shown = html.escape(
+        label if len(label) * size * 0.6 < width else label[: max(1, int(width / size / 0.6) - 1)] + "…"
+    )
     svg = (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}">'
         f'<rect width="100%" height="100%" fill="#d3e2e6"/>'

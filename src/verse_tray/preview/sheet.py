@@ -33,7 +33,9 @@ def sheet(journeys: Sequence[Journey], pictures: tuple[Path, ...] = ()) -> str:
         "of their size where no local file was given."
     )
     articles = "\n".join(_article(journey, pictures) for journey in journeys)
-    return template.substitute(title=escape(Path(name).name if name != "-" else "piece"), about=about, articles=articles)
+    return template.substitute(
+        title=escape(Path(name).name if name != "-" else "piece"), about=about, articles=articles
+    )
 
 
 def _article(journey: Journey, pictures: tuple[Path, ...]) -> str:
@@ -44,7 +46,8 @@ def _article(journey: Journey, pictures: tuple[Path, ...]) -> str:
     if not refused:
         published = _views(journey, journey.published, "as published", pictures)
     return f"""<article>
-<header><h2>{escape(profile.title)}</h2> <span class="verdict {verdict}">{verdict}</span> <code>{escape(journey.editor.name)}</code>
+<header><h2>{escape(profile.title)}</h2> <span class="verdict {verdict}">{verdict}</span>
+<code>{escape(journey.editor.name)}</code>
 <p class="summary">{escape(profile.summary)}</p></header>
 {_counts(journey)}
 {_worst(journey)}

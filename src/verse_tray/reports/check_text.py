@@ -122,5 +122,7 @@ def _next(result: PieceResult) -> Text:
     name = result.piece.source.name
     text = Text(no_wrap=True, overflow="ignore")
     if worst.verdict is not Verdict.INTACT:
-        text.append("  Each loss at its place:  ").append(f"verse-tray trace {name} --editor {worst.editor.name}\n", "bold")
+        text.append("  Each loss at its place:  ").append(
+            f"verse-tray trace {name} --editor {worst.editor.name}\n", "bold"
+        )
     return text.append("  What readers will see:   ").append(f"verse-tray preview {name}\n", "bold")

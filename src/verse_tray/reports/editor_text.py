@@ -36,7 +36,9 @@ def _sentences(profile: Profile) -> Iterator[tuple[str, str]]:
     if save.frame_hosts is not None:
         yield "frames", f"Only of {_list(save.frame_hosts)}." if save.frame_hosts else "None."
     yield "comments", "Kept." if save.comments else "They go."
-    anew = "Everything is written anew, as browsers do." if save.writes == "anew" else "What stays, stays as you typed it."
+    anew = (
+        "Everything is written anew, as browsers do." if save.writes == "anew" else "What stays, stays as you typed it."
+    )
     yield "writing", anew
     yield "limits", " ".join(_limit(limit) for limit in profile.limits) or "None."
 
@@ -45,7 +47,11 @@ def _element_sentences(save: Save) -> Iterator[tuple[str, str]]:
     if save.elements is None:
         kept = "All are kept" + (", but for the ones below." if save.remove_elements else ".")
     else:
-        after = {"drop": "go with their contents", "unwrap": "go and leave their contents", "escape": "become visible text"}
+        after = {
+            "drop": "go with their contents",
+            "unwrap": "go and leave their contents",
+            "escape": "become visible text",
+        }
         kept = f"Kept: {_list(_names(save.elements))}. Others {after[save.other_elements]}."
     yield "elements", kept
     gone = list(_names(save.remove_elements))

@@ -43,7 +43,9 @@ def trace_text(journey: Journey, stage: str | None, *, every: bool, width: int) 
 def _stage(journey: Journey, stage: Stage, every: bool, width: int) -> Iterator[RenderableType]:
     count = len(stage.changes)
     size = f"{len(stage.markup):,} characters"
-    told = f"{count:,} change{'' if count == 1 else 's'}, {size} afterwards" if count else f"{_QUIET[stage.name]}; {size}"
+    told = (
+        f"{count:,} change{'' if count == 1 else 's'}, {size} afterwards" if count else f"{_QUIET[stage.name]}; {size}"
+    )
     number = STAGES.index(stage.name) + 1
     yield Text.assemble((f"{number} {stage.name}", "bold"), f"  {told}")
     changes = stage.changes if every else _few(stage.changes)

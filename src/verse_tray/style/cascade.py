@@ -100,7 +100,11 @@ def _match(
                 skipped.append(rule)
                 continue
             states = "".join(sorted(set(_STATES.findall(rule.selectors))))
-            still = re.sub(r"(^|[\s>+~,(])(?=$|[\s>+~,)])", r"\1*", _STATES.sub("", rule.selectors)) if states else rule.selectors
+            still = (
+                re.sub(r"(^|[\s>+~,(])(?=$|[\s>+~,)])", r"\1*", _STATES.sub("", rule.selectors))
+                if states
+                else rule.selectors
+            )
             try:
                 selectors = cssselect2.compile_selector_list(still)
             except (cssselect2.SelectorError, RecursionError):

@@ -60,7 +60,8 @@ class LineStarts:
 
     def offset(self, node: Any) -> int:
         """Return the offset of a parser's node, whose line and column are 1-based."""
-        return self._starts[node.source_line - 1] + int(node.source_column) - 1
+        line, column = int(node.source_line), int(node.source_column)
+        return self._starts[line - 1] + column - 1
 
 
 def collect(nodes: list[Any], text: str, lines: LineStarts, end: int, begin: int | None = None) -> list[Declaration]:

@@ -84,9 +84,7 @@ def _read(nodes: list[Any], text: str, lines: LineStarts, sheet: Sheet, conditio
             sheet.broken.append(Span(start, start + 1))
 
 
-def _style_rule(
-    node: Any, text: str, lines: LineStarts, sheet: Sheet, condition: str, outer: str, depth: int
-) -> None:
+def _style_rule(node: Any, text: str, lines: LineStarts, sheet: Sheet, condition: str, outer: str, depth: int) -> None:
     start = lines.offset(node)
     selectors = fold(tinycss2.serialize([n for n in node.prelude if n.type != "comment"]))
     if outer:
@@ -99,7 +97,14 @@ def _style_rule(
 
 
 def _add(
-    sheet: Sheet, selectors: str, condition: str, contents: list[Any], text: str, lines: LineStarts, start: int, end: int
+    sheet: Sheet,
+    selectors: str,
+    condition: str,
+    contents: list[Any],
+    text: str,
+    lines: LineStarts,
+    start: int,
+    end: int,
 ) -> None:
     declarations = []
     prelude = text.find("{", start)

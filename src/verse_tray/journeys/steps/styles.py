@@ -39,7 +39,9 @@ def run(state: State) -> None:
             state.pen.set_attribute(element, "style", value, _changes(state, element, style, lost))
 
 
-def _reason(rules: Styles, allowed: frozenset[str] | None, functions: re.Pattern[str], declaration: Declaration) -> str | None:
+def _reason(
+    rules: Styles, allowed: frozenset[str] | None, functions: re.Pattern[str], declaration: Declaration
+) -> str | None:
     """Return why a declaration goes, or None when it stays."""
     name = declaration.name
     if not name:

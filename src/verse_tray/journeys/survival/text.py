@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from os.path import commonprefix
-
 from verse_tray.journeys.survival.counts import Count
 from verse_tray.journeys.view import View
 
@@ -30,7 +28,8 @@ def count_text(written: View, after: View) -> tuple[Count, int]:
         elif original == text.data:
             kept += _solid(original)
         else:  # cut short, perhaps with half a letter at its end
-            shared = len(commonprefix((original, text.data)))
+            shared = next((i for i, (a, b) in enumerate(zip(original, text.data, strict=False)) if a != b), None)
+            shared = min(len(original), len(text.data)) if shared is None else shared
             kept += _solid(original[:shared])
             leaked += _solid(text.data[shared:])
     return Count(kept, total), leaked
