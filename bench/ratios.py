@@ -13,6 +13,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from itertools import pairwise
 from pathlib import Path
 
 import verse_tray
@@ -83,7 +84,7 @@ def start_up(folder: Path) -> None:
     pairs = [(wall(check), wall([sys.executable, str(bare), "hello"])) for _ in range(16)][1:]
     ratio = statistics.median(ours / theirs for ours, theirs in pairs)
     ours, theirs = (statistics.median(column) * 1000 for column in zip(*pairs, strict=True))
-    print(f"(a) check, 20 KB, three editors: {ours:.0f} ms; bare command: {theirs:.0f} ms; ratio {ratio:.2f} (at most 2.5)")
+    print(f"(a) check, 20 KB, three editors: {ours:.0f} ms; bare command: {theirs:.0f} ms; ratio {ratio:.2f} (<= 2.5)")
 
 
 NATIVE = """([markup, configuration, count]) => {
@@ -138,7 +139,7 @@ def growth(folder: Path) -> None:
         figures.append((size, min(run[0] for run in runs), max(run[1] for run in runs)))
     for size, seconds, memory in figures:
         print(f"(c) {size // 1000:>5} KB: {seconds * 1000:8.1f} ms, peak {memory:.0f} MB")
-    for (_, before, _), (_, after, _) in zip(figures, figures[1:], strict=False):
+    for (_, before, _), (_, after, _) in pairwise(figures):
         print(f"(c) ten times the size: {after / before:.1f} times the time (at most 12)")
 
 

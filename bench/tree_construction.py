@@ -70,7 +70,7 @@ def main(folder: str) -> None:
             parsed = parse_fragment(data, context) if context else parse_document(data)
             ours = "\n".join(line for line in dump(parsed.tree).split("\n") if not line.startswith("| <!DOCTYPE"))
             total += 1
-            exact += parsed.tree.positions == "exact"
+            exact += parsed.places.exactness == "exact"
             if ours == expected:
                 good += 1
             else:

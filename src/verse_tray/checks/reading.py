@@ -11,18 +11,18 @@ from verse_tray.model.findings import Finding, Severity
 _SAID = {
     "too-deep": (
         Severity.ERROR,
-        f"More than {DEEPEST} elements stand inside one another here; browsers stop there too, and what is deeper is read "
-        "as if its tags were not there. End tags are probably missing.",
+        f"More than {DEEPEST} elements stand inside one another here; browsers stop there too, and what is deeper "
+        "is read as if its tags were not there. End tags are probably missing.",
     ),
     "too-many-attributes": (
         Severity.ERROR,
-        f"This tag has more than {MOST_ATTRIBUTES:,} attributes; it is read as if it were not there. "
-        "A quote is probably missing.",
+        f"This tag has more than {MOST_ATTRIBUTES:,} attributes; it is read as if it were not "
+        "there. A quote is probably missing.",
     ),
     "formatting-pile": (
         Severity.ERROR,
-        f"More than {MOST_FORMATTING} formatting elements (b, i, a, font …) are open at once here; the next are read as if "
-        "they were not there. Their end tags are probably missing.",
+        f"More than {MOST_FORMATTING} formatting elements (b, i, a, font …) are open at once here; the next are read "
+        "as if they were not there. Their end tags are probably missing.",
     ),
     "tag-unfinished": (
         Severity.ERROR,
@@ -30,8 +30,8 @@ _SAID = {
     ),
     "no-positions": (
         Severity.NOTE,
-        "Some tags of this piece cannot be traced back to their lines: formatting elements are left open and nested, or the "
-        "text holds code points that mean nothing. The result is right; places may be missing.",
+        "Some tags of this piece cannot be traced back to their lines: formatting elements are left open and nested, "
+        "or the text holds code points that mean nothing. The result is right; places may be missing.",
     ),
 }
 

@@ -2,26 +2,20 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 from enum import IntEnum
+from importlib import import_module
 from typing import Annotated
 
 import typer
 
 from verse_tray import __version__
-from verse_tray.cli import check, demo, editors, preview, trace
 from verse_tray.model.errors import VerseTrayError
 
-app = typer.Typer(
-    name="verse-tray",
-    help="Tells what a rich-text editor leaves of your HTML, why, and what readers will see.",
-    no_args_is_help=True,
-    add_completion=False,
-    pretty_exceptions_enable=False,
-    rich_markup_mode=None,
-    context_settings={"help_option_names": ["-h", "--help"]},
-)
+COMMANDS = ("check", "trace", "preview", "editors", "demo")
+"""Commands in the order of the help; each is a module of this package with a ``command`` or an ``app``."""
 
 
 class ExitCode(IntEnum):
@@ -33,13 +27,33 @@ class ExitCode(IntEnum):
     INTERRUPTED = 130
 
 
+def build(names: tuple[str, ...] = COMMANDS) -> typer.Typer:
+    """Return the application with these commands."""
+    app = typer.Typer(
+        name="verse-tray",
+        help="Tells what a rich-text editor leaves of your HTML, why, and what readers will see.",
+        no_args_is_help=True,
+        add_completion=False,
+        pretty_exceptions_enable=False,
+        rich_markup_mode=None,
+        context_settings={"help_option_names": ["-h", "--help"]},
+    )
+    app.callback()(_root)
+    for name in names:
+        module = import_module(f"verse_tray.cli.{name}")
+        if hasattr(module, "app"):
+            app.add_typer(module.app, name=name)
+        else:
+            app.command(name)(module.command)
+    return app
+
+
 def _version(wanted: bool) -> None:
     if wanted:
         print(f"verse-tray {__version__}")
         raise typer.Exit
 
 
-@app.callback()
 def _root(
     version: Annotated[
         bool, typer.Option("--version", callback=_version, is_eager=True, help="Show the version and exit.")
@@ -48,16 +62,11 @@ def _root(
     pass
 
 
-app.command("check")(check.command)
-app.command("trace")(trace.command)
-app.command("preview")(preview.command)
-app.add_typer(editors.app, name="editors")
-app.command("demo")(demo.command)
-
-
 def main() -> None:
     """Run the command."""
+    asked = tuple(sys.argv[1:2])
     try:
+        app = build(asked if asked and asked[0] in COMMANDS else COMMANDS)  # loading the others takes time
         app(prog_name="verse-tray")
     except VerseTrayError as error:
         print(f"verse-tray: {error}", file=sys.stderr)
@@ -67,3 +76,5 @@ def main() -> None:
         sys.exit(ExitCode.NOTHING_FOUND)
     except KeyboardInterrupt:
         sys.exit(ExitCode.INTERRUPTED)
+    finally:
+        gc.freeze()  # what is left goes with the process; looking through it first takes longer than a check

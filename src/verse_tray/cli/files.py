@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import sys
-import tempfile
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -76,6 +75,8 @@ def write_whole(path: Path, data: bytes) -> None:
     Raises:
         OutputError: it cannot be written; what stood there before still does.
     """
+    import tempfile
+
     temporary = None
     try:
         path.parent.mkdir(parents=True, exist_ok=True)

@@ -9,7 +9,8 @@ from verse_tray.editors.profile import FORMAT, HTML_NAMESPACE, SVG_NAMESPACE, XL
 from verse_tray.model.errors import ProfileError, ProfileFault
 
 _KNOWN = (
-    "elements", "removeElements", "replaceWithChildrenElements", "attributes", "removeAttributes", "comments", "dataAttributes",
+    "elements", "removeElements", "replaceWithChildrenElements", "attributes", "removeAttributes", "comments",
+    "dataAttributes",
 )  # fmt: skip
 # "remove unsafe": what the safe methods take away whatever the configuration says
 _UNSAFE = [

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import difflib
 import re
 import tomllib
 from functools import cached_property
@@ -82,9 +81,15 @@ def _unknown(name: str, path: Path) -> str:
         return f"{name}: this folder holds no editor.toml."
     if "/" in name or name.endswith(".toml"):
         return f"{name}: no such file or folder. Give an editor's name, its folder or its TOML file."
-    near = difflib.get_close_matches(name, known, 1, 0.5)
-    hint = f"Did you mean {near[0]}? " if near else ""
+    near = _nearest(name, known)
+    hint = f"Did you mean {near}? " if near else ""
     return f"There is no editor named {name!r}. {hint}Known are: {', '.join(known)}, or all of them: all."
+
+
+def _nearest(name: str, known: list[str]) -> str | None:
+    import difflib
+
+    return next(iter(difflib.get_close_matches(name, known, 1, 0.5)), None)
 
 
 def _from_file(path: Path, name: str) -> Editor:
@@ -148,8 +153,8 @@ def _fault(message: str, data: dict[str, Any], text: str) -> tuple[ProfileFault,
     steps = [int(step) if step.isdigit() else step for step in re.findall(r"[^.\[\]]+", path)]
     if unknown := _UNKNOWN_KEY.match(plain):
         key = f"{path}.{unknown[1]}" if path else unknown[1]
-        near = difflib.get_close_matches(unknown[1], _keys(steps), 1, 0.5)
-        hint = f"; did you mean {near[0]}?" if near else f"; known here are {', '.join(_keys(steps))}"
+        near = _nearest(unknown[1], _keys(steps))
+        hint = f"; did you mean {near}?" if near else f"; known here are {', '.join(_keys(steps))}"
         _at(data, steps).pop(unknown[1])
         return ProfileFault(key, f"unknown key{hint}", *_locate(text, key)), True
     if missing := _MISSING_KEY.match(plain):

@@ -47,6 +47,7 @@ class Rules:
         }
         self._attributes = None if save.attributes is None else frozenset(save.attributes)
         self._removed = frozenset(save.remove_attributes)
+        self._causes: dict[tuple[str, str, str], str | None] = {}
         self.changes_elements = bool(self._decided) or self._other != "keep"
         """Whether any element can be touched at all."""
         self.changes_attributes = (
@@ -64,10 +65,17 @@ class Rules:
         return (namespace, name) in self._decided or ("", name) in self._decided
 
     def attribute_cause(self, namespace: str, element: str, name: str) -> str | None:
-        """Return why an attribute goes, or None when it stays (HTML Sanitizer API, "sanitize core").
+        """Return why an attribute goes, or None when it stays.
 
         The causes: ``handler``, ``element`` (the element's own list), ``list`` (the global one).
         """
+        asked = (namespace, element, name)
+        if asked not in self._causes:
+            self._causes[asked] = self._cause(*asked)
+        return self._causes[asked]
+
+    def _cause(self, namespace: str, element: str, name: str) -> str | None:
+        """Decide as the HTML Sanitizer API does ("sanitize core", the attributes of a child)."""
         if not self.save.event_handlers and is_event_handler(name):
             return "handler"
         own, own_removed = self._own.get((namespace, element)) or self._own.get(("", element)) or (None, frozenset())

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable
 from functools import cached_property
 
 from verse_tray.editors.load import Editor, load_editor
@@ -15,7 +15,9 @@ from verse_tray.journeys.state import State
 from verse_tray.journeys.steps import SAVE_STEPS
 from verse_tray.journeys.survival import Survival, survival
 from verse_tray.journeys.verdict import verdict
-from verse_tray.journeys.writing import starts_of, store
+from verse_tray.journeys.where import Offset
+from verse_tray.journeys.writing import store, written_starts
+from verse_tray.markup.pause import collection_paused
 from verse_tray.markup.tree import Element, Node, Tree
 from verse_tray.model.findings import Change, Finding, Severity, Verdict
 from verse_tray.model.reading import Source
@@ -25,16 +27,20 @@ STAGES = ("written", "paste", "save", "publish")
 """Names of the stages, in order."""
 
 
-@dataclass(frozen=True, slots=True)
 class Stage:
     """One stage of a journey."""
 
-    name: str
-    """One of :data:`STAGES`."""
-    markup: str
-    """The markup as it stands after this stage."""
-    changes: tuple[Change, ...]
-    """What the editor changed in it, in the order in which it did."""
+    def __init__(self, name: str, markup: str, changes: Callable[[], Iterable[Change]] = tuple) -> None:
+        self.name = name
+        """One of :data:`STAGES`."""
+        self.markup = markup
+        """The markup as it stands after this stage."""
+        self._changes = changes
+
+    @cached_property
+    def changes(self) -> tuple[Change, ...]:
+        """What the editor changed in it, in the order in which it did."""
+        return tuple(self._changes())
 
 
 class Journey:
@@ -57,7 +63,8 @@ class Journey:
     @cached_property
     def survival(self) -> Survival:
         """What of the piece readers still get."""
-        return survival(self.piece.written_view, self.published)
+        with collection_paused():
+            return survival(self.piece.written_view, self.published)
 
     @cached_property
     def verdict(self) -> Verdict:
@@ -73,13 +80,18 @@ class Journey:
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
         """The changes with line and column, the gravest first, then by place; each once."""
+        with collection_paused():
+            return self._findings()
+
+    def _findings(self) -> tuple[Finding, ...]:
         findings = dict.fromkeys(finding_of(change, self.piece.source) for change in self.changes)
         return tuple(sorted(findings, key=lambda f: (f.severity.rank, f.line or 0, f.column or 0)))
 
 
 def finding_of(change: Change, source: Source) -> Finding:
     """Return a change with its line and column."""
-    line, column = (None, None) if change.span is None else source.place(change.span.start)
+    span = change.span
+    line, column = (None, None) if span is None else source.place(span.start)
     return Finding(change.rule, change.stage, change.message, line, column, change.severity)
 
 
@@ -96,19 +108,27 @@ def journey(markup: str | Source | Piece, editor: Editor | str) -> Journey:
     if isinstance(editor, str):
         editor = load_editor(editor)
     piece = markup if isinstance(markup, Piece) else Piece(markup if isinstance(markup, Source) else Source(markup))
-    written = Stage("written", piece.source.text, ())
+    with collection_paused():
+        return _travel(piece, editor)
+
+
+def _travel(piece: Piece, editor: Editor) -> Journey:
+    written = Stage("written", piece.source.text)
     uses: list[LimitUse] = []
     paste = _paste(piece, editor, uses)
     if paste is None:
-        return _refused(piece, editor, (written, Stage("paste", written.markup, ())), (), uses)
-    untouched = (written, paste)
+        return _refused(piece, editor, (written, Stage("paste", written.markup)), list, uses)
     state = State(_pasted_tree(piece, paste.markup), piece, editor.rules, "save")
     for _, step in SAVE_STEPS:
         state.run(step)
     stored = store(piece, paste.markup, state.tree, state.pen, editor.profile.save.writes)
-    changes = state.pen.changes + stored.changes
     text, tree = stored.text, stored.tree
+    over: list[Change] = []
     starts = None
+
+    def changes() -> list[Change]:
+        return state.pen.changes + stored.changes() + over
+
     for limit in editor.profile.limits:
         if limit.measure != "stored":
             continue
@@ -117,22 +137,22 @@ def journey(markup: str | Source | Piece, editor: Editor | str) -> Journey:
         if not use.exceeded:
             continue
         if limit.over == "refuse":
-            return _refused(piece, editor, untouched, tuple(changes), uses)
-        starts = starts_of(stored, state.tree) if starts is None else starts
+            return _refused(piece, editor, (written, paste), changes, uses)
+        starts = stored.starts() if starts is None else starts
         left = sizes.cut(text, limit) if limit.over == "cut" else text
-        changes.append(_over(use, "save", limit, _behind(starts, len(left))))
+        over.append(_over(use, "save", limit, _behind(piece, starts, len(left))))
         if limit.over == "cut":
             text, tree = left, None
     if tree is None:
-        tree = parse_stored(text, starts_of(stored, state.tree) if starts is None else starts)
-    stages = (*untouched, Stage("save", text, tuple(changes)), Stage("publish", text, ()))
+        tree = parse_stored(text, stored.starts() if starts is None else starts)
+    stages = (written, paste, Stage("save", text, changes), Stage("publish", text))
     return Journey(piece, editor, stages, tuple(uses), tree)
 
 
 def _paste(piece: Piece, editor: Editor, uses: list[LimitUse]) -> Stage | None:
     """Put the piece into the source pane; return None when it is refused there."""
     text = piece.source.text
-    changes = []
+    changes: list[Change] = []
     for limit in editor.profile.limits:
         if limit.measure != "pasted":
             continue
@@ -141,43 +161,46 @@ def _paste(piece: Piece, editor: Editor, uses: list[LimitUse]) -> Stage | None:
             continue
         if limit.over == "refuse":
             return None
-        at = len(sizes.cut(text, limit)) if limit.over == "cut" else len(text)
-        changes.append(_over(uses[-1], "paste", limit, Span(at, at)))
-        text = sizes.cut(text, limit) if limit.over == "cut" else text
-    return Stage("paste", text, tuple(changes))
+        left = sizes.cut(text, limit) if limit.over == "cut" else text
+        changes.append(_over(uses[-1], "paste", limit, Offset(Span(len(left), len(left)))))
+        text = left
+    return Stage("paste", text, lambda: changes)
 
 
 def _pasted_tree(piece: Piece, pasted: str) -> Tree:
     if pasted == piece.source.text:
         return piece.parsed.tree.clone()
-    starts = {node.start: node for node in piece.parsed.tree.nodes() if node.start >= 0}
-    tree = parse_stored(pasted, starts)
-    tree.positions = "partial"  # some of its text no longer stands in the author's file
-    return tree
+    return parse_stored(pasted, written_starts(piece, piece.parsed.tree))
 
 
-def _behind(starts: dict[int, Node], length: int) -> Span | None:
+def _behind(piece: Piece, starts: dict[int, Node], length: int) -> Offset | None:
     """Return the first place in the author's file of which nothing is left in a stored text of that length."""
-    behind = [node.start for at, node in starts.items() if at >= length and node.start >= 0]
-    return Span(min(behind), min(behind)) if behind else None
+    places = piece.parsed.places
+    spans = (places.span(node.key) for at, node in starts.items() if at >= length)
+    first = min((span.start for span in spans if span is not None), default=None)
+    return None if first is None else Offset(Span(first, first))
 
 
 def _refused(
-    piece: Piece, editor: Editor, untouched: tuple[Stage, ...], changes: tuple[Change, ...], uses: list[LimitUse]
+    piece: Piece,
+    editor: Editor,
+    before: tuple[Stage, ...],
+    changes: Callable[[], list[Change]],
+    uses: list[LimitUse],
 ) -> Journey:
     use = uses[-1]
     message = (
-        f"The piece is refused: {use.used:,} {sizes.UNIT_NAMES[use.unit]} {use.measure}, and at most {use.most:,} pass. "
-        "Nothing is saved. Shorten it, or split it into several."
+        f"The piece is refused: {use.used:,} {sizes.UNIT_NAMES[use.unit]} {use.measure}, and at most {use.most:,} "
+        "pass. Nothing is saved. Shorten it, or split it into several."
     )
-    refusal = Change("limits/refuse", "save", message, Severity.ERROR, None)
-    stages = (*untouched, Stage("save", "", (*changes, refusal)), Stage("publish", "", ()))
+    refusal = Change("limits/refuse", "save", message, Severity.ERROR)
+    stages = (*before, Stage("save", "", lambda: [*changes(), refusal]), Stage("publish", ""))
     return Journey(piece, editor, stages, tuple(uses), Tree(Element("")))
 
 
-def _over(use: LimitUse, stage: str, limit: Limit, span: Span | None) -> Change:
+def _over(use: LimitUse, stage: str, limit: Limit, place: Offset | None) -> Change:
     size = f"{use.used:,} {sizes.UNIT_NAMES[use.unit]} {use.measure}, {use.used - use.most:,} more than fit"
     if limit.over == "warn":
-        return Change("limits/warn", stage, f"The editor warns of the size: {size}.", Severity.WARNING, span)
+        return Change("limits/warn", stage, f"The editor warns of the size: {size}.", Severity.WARNING, place)
     message = f"The piece is cut here: {size}. What follows is lost, wherever in a tag or a word that falls."
-    return Change("limits/cut", stage, message, Severity.ERROR, span)
+    return Change("limits/cut", stage, message, Severity.ERROR, place)

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from verse_tray.editors.profile import Limit
 
 UNIT_NAMES = {"characters": "characters", "utf-16": "UTF-16 units", "bytes": "bytes of UTF-8"}
 
 
-@dataclass(frozen=True, slots=True)
-class LimitUse:
+class LimitUse(Struct, frozen=True):
     """How much of a limit a piece uses."""
 
     measure: str

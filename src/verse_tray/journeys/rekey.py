@@ -6,56 +6,58 @@ from bisect import bisect_left
 from itertools import pairwise
 
 from verse_tray.markup.parse import parse_fragment
+from verse_tray.markup.places import Places
 from verse_tray.markup.references import decode
 from verse_tray.markup.serialise import holds_raw_text
-from verse_tray.markup.tree import NOWHERE, Node, Text, Tree
+from verse_tray.markup.tree import Node, Text, Tree
 
 
 def parse_stored(text: str, starts: dict[int, Node]) -> Tree:
-    """Parse stored text and give each node key and place of the node that was written there.
+    """Parse stored text and give each node the key of the node that was written there.
 
     Args:
         text: The stored text.
         starts: The node that begins at an offset of the text before it was cut.
     """
-    tree = parse_fragment(text).tree
+    parsed = parse_fragment(text)
+    tree, places = parsed.tree, parsed.places
     offsets = sorted(at for at, node in starts.items() if type(node) is Text)
     for parent in [tree.root, *tree.elements()]:
         children: list[Node] = []
         raw = holds_raw_text(parent)
         for node in parent.children:
             if type(node) is Text:
-                children += _texts(node, text, starts, offsets, raw)
+                children += _texts(node, text, places, starts, offsets, raw)
             else:
-                _take_over(node, starts)
+                _take_over(node, places, starts)
                 children.append(node)
         parent.children = children
     return tree
 
 
-def _take_over(node: Node, starts: dict[int, Node]) -> None:
-    """Give a node the key and the place of the node of its kind and name that was written where it stands."""
-    origin = starts.get(node.start)
-    node.key, node.start, node.end = 0, NOWHERE, NOWHERE
-    if type(origin) is type(node) and getattr(origin, "name", "") == getattr(node, "name", ""):
-        assert origin is not None
-        node.key, node.start, node.end = origin.key, origin.start, origin.end
+def _take_over(node: Node, places: Places, starts: dict[int, Node]) -> None:
+    """Give a node the key of the node of its kind and name that was written where it stands."""
+    span = places.span(node.key)
+    origin = starts.get(span.start) if span else None
+    same = type(origin) is type(node) and getattr(origin, "name", "") == getattr(node, "name", "")
+    node.key = origin.key if origin is not None and same else 0
 
 
-def _texts(text: Text, stored: str, starts: dict[int, Node], offsets: list[int], raw: bool) -> list[Text]:
+def _texts(
+    text: Text, stored: str, places: Places, starts: dict[int, Node], offsets: list[int], raw: bool
+) -> list[Text]:
     """Return a text, or its parts where texts that had been neighbours flowed together, each with its own key."""
-    span = text.span
-    text.key, text.start, text.end = 0, NOWHERE, NOWHERE
+    span = places.span(text.key)
+    text.key = 0
     if span is None:
         return [text]
     inside = offsets[bisect_left(offsets, span.start) : bisect_left(offsets, span.end)]
     if inside == [span.start]:
-        origin = starts[span.start]
-        text.key, text.start, text.end = origin.key, origin.start, origin.end
+        text.key = starts[span.start].key
         return [text]
     parts: list[Text] = []
     for first, last in pairwise([*sorted({span.start, *inside}), span.end]):
         data = stored[first:last] if raw else decode(stored[first:last], attribute=False)[0]
         known = starts.get(first)
-        parts.append(Text(data, known.key, known.start, known.end) if known else Text(data))
+        parts.append(Text(data, known.key if type(known) is Text else 0))
     return parts if "".join(part.data for part in parts) == text.data else [text]

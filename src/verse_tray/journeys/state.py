@@ -8,7 +8,7 @@ from verse_tray.editors.rules import Rules
 from verse_tray.journeys.pen import Pen
 from verse_tray.journeys.piece import Piece
 from verse_tray.markup.names import INVISIBLE
-from verse_tray.markup.tree import Comment, Element, Text, Tree
+from verse_tray.markup.tree import Comment, Element, Node, Text, Tree
 
 
 class State:
@@ -19,29 +19,29 @@ class State:
         """The tree."""
         self.rules = rules
         """The editor's lists; its whole ``save`` record is ``rules.save``."""
-        self.piece = piece
-        """What the author wrote."""
         self.pen = Pen(tree, piece, stage)
         """The only way to edit the tree."""
-        self.elements: list[Element] = []
-        """Elements in tree order."""
-        self.comments: list[Comment] = []
-        """Comments, instructions and doctypes in tree order."""
-        self._refresh()
+        self._nodes: list[Node] | None = None
+        self._elements: list[Element] | None = None
 
-    def _refresh(self) -> None:
-        elements: list[Element] = []
-        comments: list[Comment] = []
-        stack = self.tree.root.children[::-1]
-        while stack:
-            node = stack.pop()
-            if type(node) is Element:
-                elements.append(node)
-                if node.children:
-                    stack.extend(node.children[::-1])
-            elif type(node) is Comment:
-                comments.append(node)
-        self.elements, self.comments = elements, comments
+    @property
+    def nodes(self) -> list[Node]:
+        """Every node in tree order."""
+        if self._nodes is None:
+            self._nodes = list(self.tree.nodes())
+        return self._nodes
+
+    @property
+    def elements(self) -> list[Element]:
+        """Every element in tree order."""
+        if self._elements is None:
+            self._elements = [node for node in self.nodes if type(node) is Element]
+        return self._elements
+
+    @property
+    def comments(self) -> list[Comment]:
+        """Every comment, instruction and doctype in tree order."""
+        return [node for node in self.nodes if type(node) is Comment]
 
     def run(self, step: Callable[[State], None]) -> None:
         """Run a step and carry out what it decided.
@@ -51,7 +51,7 @@ class State:
         """
         step(self)
         if self.pen.settle():
-            self._refresh()
+            self._nodes = self._elements = None
 
 
 Step = Callable[[State], None]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from urllib.parse import urlsplit
 
 ADDRESS_ATTRIBUTES = frozenset(
     "action background cite data formaction href longdesc manifest ping poster src srcset usemap xlink:href".split()
@@ -30,6 +29,8 @@ def scheme_of(address: str) -> str | None:
 
 def host_of(address: str) -> str | None:
     """Return the host in lower case; None for an address without one, or one that cannot be read."""
+    from urllib.parse import urlsplit  # rarely needed, and slow to load
+
     try:
         return urlsplit(clean(address).replace("\\", "/")).hostname
     except ValueError:

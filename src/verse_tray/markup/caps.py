@@ -15,13 +15,14 @@ from verse_tray.model.spans import Span
 
 DEEPEST = 512
 """Most elements inside one another; browsers stop there too."""
-MOST_ATTRIBUTES = 1_000
+MOST_ATTRIBUTES = 2_000
 """Most attributes in one tag."""
 MOST_FORMATTING = 48
 """Most formatting elements (``b``, ``i``, ``font`` …) open at once: each is made anew in every paragraph after it."""
 
 CapKind = Literal["too-deep", "too-many-attributes", "formatting-pile"]
 
+_FORMATTING_START = re.compile(rf"<(?:{'|'.join(sorted(FORMATTING))})[\t\n\f\r />]", re.IGNORECASE)
 _ATTRIBUTE_START = re.compile(r"(?<=[\t\n\f\r /\"'])[^\t\n\f\r />]")
 # 13.2.4.2 "The stack of open elements": the scopes, and the special elements that end the search for an open li
 _MARKERS = frozenset("applet caption marquee object td template th".split())
@@ -30,8 +31,8 @@ _TABLE_SCOPE = frozenset("html table template".split())
 _TABLE_PARTS = frozenset("caption table tbody td tfoot th thead tr template".split())
 _SPECIAL = _SCOPE | frozenset(
     "article aside blockquote body button center colgroup dd details dir dl dt fieldset figcaption figure footer form "
-    "frameset h1 h2 h3 h4 h5 h6 head header hgroup iframe li listing main menu nav noembed noframes noscript ol plaintext "
-    "pre script search section style summary tbody textarea tfoot thead title tr ul xmp".split()
+    "frameset h1 h2 h3 h4 h5 h6 head header hgroup iframe li listing main menu nav noembed noframes noscript ol "
+    "plaintext pre script search section style summary tbody textarea tfoot thead title tr ul xmp".split()
 )
 _ENDS_PARAGRAPH = (
     _SPECIAL
@@ -51,37 +52,28 @@ _PARAGRAPH = frozenset(("p",))
 _BUTTON_SCOPE = _SCOPE | {"button"}
 
 
+def may_exceed(text: str) -> bool:
+    """Tell whether a limit could be reached at all: a cheap look that spares small pieces the exact one.
+
+    It counts what a tag, a formatting tag and an attribute cannot do without, wherever that stands.
+    """
+    if text.count("<") > DEEPEST:
+        return True
+    words = len(text.split()) + text.count("/") + text.count('"') + text.count("'")
+    return words > MOST_ATTRIBUTES or sum(1 for _ in _FORMATTING_START.finditer(text)) > MOST_FORMATTING
+
+
 def apply(text: str, tokens: list[Token]) -> tuple[frozenset[int], list[tuple[CapKind, Span]]]:
     """Return the numbers of the tokens that the parser is not to see, and a note for the first of each kind."""
     left_out: set[int] = set()
     notes: dict[CapKind, Span] = {}
-    if _may_exceed(tokens):
-        _OpenElements(left_out, notes).read(tokens)
+    _OpenElements(left_out, notes).read(tokens)
     for number, token in enumerate(tokens):
         if token.end - token.start > 2 * MOST_ATTRIBUTES and token.kind is Kind.START:
             if sum(1 for _ in _ATTRIBUTE_START.finditer(text, token.start, token.end)) > MOST_ATTRIBUTES:
                 left_out.add(number)
                 notes.setdefault("too-many-attributes", Span(token.start, token.end))
     return frozenset(left_out), list(notes.items())
-
-
-def _may_exceed(tokens: list[Token]) -> bool:
-    """Tell whether a limit of depth could be reached at all: a cheap look that spares most pieces the exact one."""
-    starts = 0
-    open_now = 0
-    balance: dict[str, int] = {}
-    START = Kind.START
-    for kind, _, _, name, _ in tokens:
-        if kind is START:
-            starts += 1
-        if name in FORMATTING:
-            count = balance.get(name, 0)
-            step = 1 if kind is START else -1 if count else 0
-            balance[name] = count + step
-            open_now += step
-            if open_now > MOST_FORMATTING:
-                return True
-    return starts > DEEPEST
 
 
 class _OpenElements:

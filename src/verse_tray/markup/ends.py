@@ -10,6 +10,7 @@ from __future__ import annotations
 from typing import Literal, NamedTuple
 
 from verse_tray.markup.names import FORMATTING
+from verse_tray.markup.places import Places
 from verse_tray.markup.scan import Kind, Token
 from verse_tray.markup.tree import Element, Node, Tree
 from verse_tray.model.spans import Span
@@ -33,9 +34,10 @@ class EndTags(NamedTuple):
     """Numbers of the tags that the tree shows."""
 
 
-def place_end_tags(tree: Tree, tokens: list[Token]) -> EndTags:
+def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
     """Find the end tag of every element of a tree that has not been edited yet."""
     numbers = {token[1]: number for number, token in enumerate(tokens)}
+    place_of = places.span
     spans: dict[int, Span] = {}
     placed: set[int] = set()
     open_names: dict[str, int] = {}
@@ -46,10 +48,11 @@ def place_end_tags(tree: Tree, tokens: list[Token]) -> EndTags:
         node = stack.pop()
         if type(node) is not tuple:
             assert isinstance(node, Node)
-            if node.start >= 0:
-                number = numbers[node.start]
+            span = place_of(node.key)
+            if span is not None:
+                number = numbers[span.start]
                 placed.add(number)
-                while tokens[number][2] < node.end and number + 1 < count:  # a run of several that flowed together
+                while tokens[number][2] < span.end and number + 1 < count:  # a run of several that flowed together
                     number += 1
                 at = number + 1
             if type(node) is Element:
@@ -70,7 +73,7 @@ def place_end_tags(tree: Tree, tokens: list[Token]) -> EndTags:
                     continue
                 break
             if token_name == name:
-                if element.start >= 0:
+                if place_of(element.key) is not None:
                     spans[element.key] = Span(start, end)
                 placed.add(number)
                 at = number + 1
@@ -83,14 +86,21 @@ def place_end_tags(tree: Tree, tokens: list[Token]) -> EndTags:
 
 
 def ignored_tags(
-    tree: Tree, tokens: list[Token], placed: frozenset[int], left_out: frozenset[int]
+    tokens: list[Token], placed: frozenset[int], left_out: frozenset[int], *, marked_all: bool
 ) -> list[ReadingNote]:
-    """Return a note for each tag that the tokenizer or the tree construction threw away."""
+    """Return a note for each tag that the tokenizer or the tree construction threw away.
+
+    Args:
+        tokens: All tokens.
+        placed: Numbers of those that the tree shows.
+        left_out: Numbers of those that the parser never saw.
+        marked_all: Whether formatting tags could be told apart; of those that could not, nothing is said.
+    """
     notes = []
     for number, (kind, start, end, name, _) in enumerate(tokens):
         if kind is Kind.DROPPED:
             notes.append(ReadingNote("tag-unfinished", Span(start, end)))
         elif (kind is Kind.START or kind is Kind.END) and number not in placed and number not in left_out:
-            if tree.positions == "exact" or name not in FORMATTING:
+            if marked_all or name not in FORMATTING:
                 notes.append(ReadingNote("tag-ignored", Span(start, end)))
     return notes

@@ -1,11 +1,7 @@
-"""Markup to trees as browsers build them, with the place of every node.
-
-Lexbor builds the trees; :mod:`verse_tray.markup.marks` says how the places get through it.
-"""
+"""Markup to trees as browsers build them. Lexbor builds the trees; places are worked out when somebody asks."""
 
 from __future__ import annotations
 
-import gc
 from functools import cached_property
 from typing import Literal
 
@@ -14,6 +10,8 @@ from selectolax.lexbor import LexborHTMLParser
 from verse_tray.markup import caps, marks
 from verse_tray.markup.build import build
 from verse_tray.markup.ends import EndTags, ReadingNote, ignored_tags, place_end_tags
+from verse_tray.markup.pause import collection_paused
+from verse_tray.markup.places import Places, read_places
 from verse_tray.markup.scan import Token, scan
 from verse_tray.markup.tree import Tree
 from verse_tray.model.spans import Span
@@ -24,21 +22,47 @@ _WITHOUT_EVENTS = 1  # LexborDocumentOptions.WO_EVENTS
 class Parsed:
     """What a text turned out to be."""
 
-    def __init__(self, text: str, tree: Tree, tokens: list[Token], left_out: frozenset[int]) -> None:
+    def __init__(self, text: str, context: str) -> None:
+        """Parse ``text`` in place of the contents of the element ``context``, or as a document if that is empty."""
         self.text = text
         """The text that was parsed."""
-        self.tree = tree
-        """Its tree."""
-        self._tokens = tokens
-        self._left_out = left_out
+        self._context = context
+        self._left_out: frozenset[int] = frozenset()
         self.cap_notes: list[ReadingNote] = []
         """Limits of reading that the text went beyond."""
+        if caps.may_exceed(text):
+            self._left_out, capped = caps.apply(text, self.tokens)
+            self.cap_notes = [ReadingNote(kind, span) for kind, span in capped]
+        with collection_paused():
+            self._readable = marks.without(text, self.tokens, self._left_out) if self._left_out else text
+            parser = _lexbor(self._readable, context)
+            root, self._count = build(parser, document=not context)
+            self.tree = Tree(root)
+            """Its tree; keys count up from 1 in tree order."""
+
+    @cached_property
+    def tokens(self) -> list[Token]:
+        """The tokens of the text."""
+        return scan(self.text, self._context or "body")
+
+    @cached_property
+    def places(self) -> Places:
+        """Where the nodes of the tree stand."""
+        serialised = _lexbor(self._readable, self._context).html or ""
+        attempts: tuple[Literal["exact", "partial"], ...] = ("exact", "partial")
+        if marks.can_mark(serialised) and marks.can_mark(self.text):
+            for attempt in attempts:
+                marked = marks.mark(self.text, self.tokens, self._left_out, formatting=attempt == "exact")
+                parser = _lexbor(marked, self._context)
+                if marks.unmark(parser.html or "") == serialised:
+                    places = read_places(parser, self.text, self.tokens, attempt, document=not self._context)
+                    if len(places) == self._count:
+                        return places
+        return Places([], [], "none")
 
     @cached_property
     def _ends(self) -> EndTags:
-        if self.tree.positions == "none":
-            return EndTags({}, frozenset())
-        return place_end_tags(self.tree, self._tokens)
+        return place_end_tags(self.tree, self.places, self.tokens)
 
     @property
     def end_spans(self) -> dict[int, Span]:
@@ -49,31 +73,29 @@ class Parsed:
     def notes(self) -> tuple[ReadingNote, ...]:
         """What reading left out or could not tell, in the order of the source."""
         found = [*self.cap_notes]
-        if self.tree.positions != "none":
-            found += ignored_tags(self.tree, self._tokens, self._ends.placed, self._left_out)
-        if self.tree.positions != "exact":
+        if self.places.exactness != "none":
+            marked_all = self.places.exactness == "exact"
+            found += ignored_tags(self.tokens, self._ends.placed, self._left_out, marked_all=marked_all)
+        if self.places.exactness != "exact":
             found.append(ReadingNote("no-positions", None))
         return tuple(sorted(found, key=lambda note: note.span or Span(0, 0)))
 
 
-def parse_fragment(text: str, context: str = "body", first_key: int = 1) -> Parsed:
-    """Parse a fragment as if it were set as the contents of an HTML element.
-
-    Args:
-        text: Markup; line ends as they stand.
-        context: Name of that element.
-        first_key: Key of the first node.
-    """
-    return _parse(text, context, first_key)
+def parse_fragment(text: str, context: str = "body") -> Parsed:
+    """Parse a fragment as if it were set as the contents of an HTML element of the name ``context``."""
+    return Parsed(text, context)
 
 
 def parse_document(text: str) -> Parsed:
     """Parse a whole document (HTML standard, 13.2), with scripting off."""
-    return _parse(text, "", 1)
+    return Parsed(text, "")
 
 
 def browser_serialisation(text: str, context: str = "body") -> str:
-    """Return the parser's own serialisation of a fragment: what a browser makes of the text, without places."""
+    """Return the parser's own serialisation of a fragment: what a browser makes of the text, without places.
+
+    The text has to be within the limits of reading (:mod:`verse_tray.markup.caps`).
+    """
     return _lexbor(text, context).html or ""
 
 
@@ -81,28 +103,3 @@ def _lexbor(text: str, context: str) -> LexborHTMLParser:
     if context:
         return LexborHTMLParser(text, is_fragment=True, fragment_tag=context, options=_WITHOUT_EVENTS)
     return LexborHTMLParser(text, options=_WITHOUT_EVENTS)
-
-
-def _parse(text: str, context: str, first_key: int) -> Parsed:
-    enabled = gc.isenabled()
-    gc.disable()  # building many nodes at once would set off full collections that find nothing
-    try:
-        tokens = scan(text, context or "body")
-        left_out, capped = caps.apply(text, tokens)
-        plain = _lexbor(marks.without(text, tokens, left_out), context)
-        serialised = plain.html or ""
-        parser, positions = plain, "none"
-        if marks.can_mark(serialised) and marks.can_mark(text):
-            for attempt in ("exact", "partial"):
-                marked = _lexbor(marks.mark(text, tokens, left_out, formatting=attempt == "exact"), context)
-                if marks.unmark(marked.html or "") == serialised:
-                    parser, positions = marked, attempt
-                    break
-        root = build(parser, text, tokens if positions != "none" else [], first_key, document=not context)
-        known: Literal["exact", "partial", "none"] = positions  # type: ignore[assignment]
-        parsed = Parsed(text, Tree(root, known), tokens, left_out)
-        parsed.cap_notes = [ReadingNote(kind, span) for kind, span in capped]
-        return parsed
-    finally:
-        if enabled:
-            gc.enable()

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import html
 import re
-from html.entities import html5
 
 _REFERENCE = re.compile(r"&(?:#[0-9]+;?|#[xX][0-9a-fA-F]+;?|[A-Za-z][A-Za-z0-9]*;?)|\r\n?")
 
@@ -39,6 +37,9 @@ def decode(typed: str, *, attribute: bool) -> tuple[str, list[int] | None]:
 
 
 def _resolve(typed: str, start: int, end: int, attribute: bool) -> tuple[str, int]:
+    import html  # its table is large, and most pieces need none of it
+    from html.entities import html5
+
     reference = typed[start:end]
     if reference[0] == "\r":
         return "\n", end

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from enum import IntEnum
+from functools import cache
 from typing import NamedTuple
 
 from verse_tray.markup import names
@@ -56,9 +57,6 @@ _INSTRUCTION_TARGET = re.compile(r"\?[A-Za-z_:]")
 _SELF_CLOSING = re.compile(rf"(?:[\t\n\f\r /]++|{_ATTRIBUTE})*?/>")
 _FONT_BREAKOUT = re.compile(r"[\t\n\f\r /](?:color|face|size)[\t\n\f\r />=]", re.IGNORECASE)
 _HTML_ANNOTATION = re.compile(r"encoding\s*=\s*[\"']?(?:text/html|application/xhtml\+xml)", re.IGNORECASE)
-_RAW_END = {
-    name: re.compile(rf"</{name}(?=[\t\n\f\r />])", re.IGNORECASE) for name in names.RAW_TEXT | names.ESCAPABLE_RAW_TEXT
-}
 _SCRIPT_STEP = re.compile(r"<!--|-->|<(/?)script(?=[\t\n\f\r />])", re.IGNORECASE)
 
 
@@ -150,12 +148,17 @@ def _declaration(text: str, start: int, which: int, in_foreign: bool) -> tuple[K
     return kind, length if close_at < 0 else close_at + 1
 
 
+@cache
+def _raw_end(name: str) -> re.Pattern[str]:
+    return re.compile(rf"</{name}(?=[\t\n\f\r />])", re.IGNORECASE)
+
+
 def _raw_text_end(text: str, at: int, name: str) -> int:
     """Return the offset of the end tag that closes a raw text element opened just before ``at``."""
     if name == "plaintext":
         return len(text)
     if name != "script":
-        close = _RAW_END[name].search(text, at)
+        close = _raw_end(name).search(text, at)
         return close.start() if close else len(text)
     # script data escaped and double escaped states (13.2.5.17 to 13.2.5.31)
     escaped = double = False

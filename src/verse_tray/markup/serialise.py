@@ -1,6 +1,9 @@
-"""Trees to text by the standard's algorithm (13.3, "Serializing HTML fragments"), keeping where each node's text went."""
+"""Trees to text by the standard's algorithm (13.3, "Serializing HTML fragments"), keeping where each node went."""
 
 from __future__ import annotations
+
+from functools import cached_property
+from itertools import accumulate
 
 from verse_tray.markup.names import HTML, RAW_TEXT, SERIALISED_AS_VOID
 from verse_tray.markup.tree import Comment, Element, Node, Text, Tree
@@ -48,45 +51,51 @@ def holds_raw_text(element: Element) -> bool:
 class Written:
     """A serialised tree."""
 
-    __slots__ = ("markup", "starts")
+    def __init__(self, pieces: list[str], owners: list[Node | None]) -> None:
+        self._pieces = pieces
+        self._owners = owners
 
-    def __init__(self, markup: str, starts: dict[int, Node]) -> None:
-        self.markup = markup
+    @cached_property
+    def markup(self) -> str:
         """The text."""
-        self.starts = starts
-        """The node whose start tag, text or comment begins at an offset of the text (0-based)."""
+        return "".join(self._pieces)
+
+    def starts(self) -> dict[int, Node]:
+        """Return the node whose start tag, text or comment begins at an offset of the text (0-based)."""
+        offsets = accumulate(map(len, self._pieces), initial=0)
+        pairs = zip(offsets, self._owners, strict=False)  # one offset more than pieces: the end of the text
+        return {at: node for at, node in pairs if node is not None}
 
 
 def serialise(tree: Tree) -> Written:
     """Serialise a tree."""
     pieces: list[str] = []
-    add = pieces.append
-    starts: dict[int, Node] = {}
-    at = 0
-    stack: list[Node | str] = [*reversed(tree.root.children)]
+    owners: list[Node | None] = []
+    add, own = pieces.append, owners.append
+    stack: list[Node | str] = tree.root.children[::-1]  # type: ignore[assignment]
     raw = False
     while stack:
         node = stack.pop()
-        if type(node) is str:  # the end tag of an element whose children have been written
-            piece = node
+        if type(node) is Text:
+            add(node.data if raw else escape_text(node.data))
+            own(node)
+        elif type(node) is Element:
+            add(start_tag(node))
+            own(node)
+            ending = end_tag(node)
+            if ending and node.children:
+                stack.append(ending)
+                stack += node.children[::-1]
+                raw = holds_raw_text(node)
+            elif ending:
+                add(ending)
+                own(None)
+        elif type(node) is str:  # the end tag of an element whose children have been written
+            add(node)
+            own(None)
             raw = False
         else:
-            assert isinstance(node, Node)
-            starts[at] = node
-            if type(node) is Element:
-                piece = start_tag(node)
-                ending = end_tag(node)
-                if ending and node.children:
-                    stack.append(ending)
-                    stack.extend(node.children[::-1])
-                    raw = holds_raw_text(node)
-                else:
-                    piece += ending
-            elif type(node) is Text:
-                piece = node.data if raw else escape_text(node.data)
-            else:
-                assert isinstance(node, Comment)
-                piece = node.markup
-        add(piece)
-        at += len(piece)
-    return Written("".join(pieces), starts)
+            assert isinstance(node, Comment)
+            add(node.markup)
+            own(node)
+    return Written(pieces, owners)

@@ -1,6 +1,7 @@
-"""The tree of a piece: nodes with a key, and with the place in the author's file that they came from.
+"""The tree of a piece: nodes with a key.
 
-Nodes do not know their parent, so that a tree holds no reference cycles and goes away as soon as nobody uses it.
+Nodes know neither their parent nor their place in the source: a tree then holds no reference cycles and goes away as
+soon as nobody uses it, and places are worked out, by key, only where somebody asks (:mod:`verse_tray.markup.places`).
 """
 
 from __future__ import annotations
@@ -9,31 +10,20 @@ from collections.abc import Iterator
 from typing import Literal
 
 from verse_tray.markup.names import HTML
-from verse_tray.model.spans import Span
 
 Fate = Literal["", "drop", "unwrap", "escape"]
-NOWHERE = -1
 
 
 class Node:
     """Something in a tree."""
 
-    __slots__ = ("end", "fate", "key", "start")
+    __slots__ = ("fate", "key")
 
-    def __init__(self, key: int = 0, start: int = NOWHERE, end: int = NOWHERE) -> None:
+    def __init__(self, key: int = 0) -> None:
         self.key = key
         """Identity that clones, edits and later stages keep; 0 for what an editor added."""
-        self.start = start
-        """Offset of the start tag, the text or the comment in the author's file, 0-based; -1 when there is none."""
-        self.end = end
-        """Offset behind it; -1 when there is none."""
         self.fate: Fate = ""
         """What the running step decided; the tree carries it out when the step ends."""
-
-    @property
-    def span(self) -> Span | None:
-        """Place of the start tag, the text or the comment in the author's file; None when there is none."""
-        return Span(self.start, self.end) if self.start >= 0 else None
 
 
 class Text(Node):
@@ -41,10 +31,8 @@ class Text(Node):
 
     __slots__ = ("data",)
 
-    def __init__(self, data: str, key: int = 0, start: int = NOWHERE, end: int = NOWHERE) -> None:
+    def __init__(self, data: str, key: int = 0) -> None:
         self.key = key
-        self.start = start
-        self.end = end
         self.fate = ""
         self.data = data
         """The text itself, references resolved."""
@@ -55,8 +43,9 @@ class Comment(Node):
 
     __slots__ = ("kind", "markup")
 
-    def __init__(self, kind: str, markup: str, key: int = 0, start: int = NOWHERE, end: int = NOWHERE) -> None:
-        Node.__init__(self, key, start, end)
+    def __init__(self, kind: str, markup: str, key: int = 0) -> None:
+        self.key = key
+        self.fate = ""
         self.kind = kind
         """``comment``, ``instruction`` or ``doctype``."""
         self.markup = markup
@@ -74,12 +63,8 @@ class Element(Node):
         namespace: str = HTML,
         attributes: dict[str, str] | None = None,
         key: int = 0,
-        start: int = NOWHERE,
-        end: int = NOWHERE,
     ) -> None:
         self.key = key
-        self.start = start
-        self.end = end
         self.fate = ""
         self.name = name
         """Name as the standard adjusts it: lower case, in SVG with its capitals."""
@@ -99,13 +84,11 @@ class Tree:
     Every edit counts in ``edits``, so that an engine can hold it against what was reported.
     """
 
-    __slots__ = ("_decided", "edits", "positions", "root")
+    __slots__ = ("_decided", "edits", "root")
 
-    def __init__(self, root: Element, positions: Literal["exact", "partial", "none"] = "exact") -> None:
+    def __init__(self, root: Element) -> None:
         self.root = root
         """Container of the tree; its name is empty."""
-        self.positions = positions
-        """Whether every node that stands in the source has its place."""
         self.edits = 0
         """Number of edits made so far."""
         self._decided = False
@@ -124,7 +107,7 @@ class Tree:
         return [node for node in self.nodes() if type(node) is Element]
 
     def clone(self) -> Tree:
-        """Return a copy whose nodes have the same keys and places."""
+        """Return a copy whose nodes have the same keys."""
         root = Element("")
         pairs = [(self.root, root)]
         while pairs:
@@ -133,16 +116,16 @@ class Tree:
             for child in old.children:
                 if type(child) is Element:
                     attributes = child.attributes.copy() if child.attributes else {}
-                    copy = Element(child.name, child.namespace, attributes, child.key, child.start, child.end)
+                    copy = Element(child.name, child.namespace, attributes, child.key)
                     if child.children:
                         pairs.append((child, copy))
                     add(copy)
                 elif type(child) is Text:
-                    add(Text(child.data, child.key, child.start, child.end))
+                    add(Text(child.data, child.key))
                 else:
                     assert isinstance(child, Comment)
-                    add(Comment(child.kind, child.markup, child.key, child.start, child.end))
-        return Tree(root, self.positions)
+                    add(Comment(child.kind, child.markup, child.key))
+        return Tree(root)
 
     def set_fate(self, node: Node, fate: Fate) -> None:
         """Decide what becomes of a node when :meth:`settle` is called."""
@@ -176,8 +159,10 @@ class Tree:
         parents = [self.root]
         while parents:
             parent = parents.pop()
-            if any([child.fate for child in parent.children]):
-                parent.children = _settled(parent.children, tags_as_text)
+            for child in parent.children:
+                if child.fate:
+                    parent.children = _settled(parent.children, tags_as_text)
+                    break
             parents += [child for child in parent.children if type(child) is Element and child.children]
         return True
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
 class VerseTrayError(Exception):
@@ -25,8 +25,7 @@ class UnknownEditorError(VerseTrayError):
     """An editor's name that nobody has defined."""
 
 
-@dataclass(frozen=True, slots=True)
-class ProfileFault:
+class ProfileFault(Struct, frozen=True):
     """One mistake in a profile."""
 
     path: str

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
+from typing import Protocol
+
+from msgspec import Struct
 
 from verse_tray.model.spans import Span
 
@@ -18,10 +20,7 @@ class Severity(StrEnum):
     @property
     def rank(self) -> int:
         """0 for the gravest."""
-        return _SEVERITY_ORDER.index(self)
-
-
-_SEVERITY_ORDER = (Severity.ERROR, Severity.WARNING, Severity.NOTE)
+        return list(Severity).index(self)
 
 
 class Verdict(StrEnum):
@@ -38,8 +37,15 @@ class Verdict(StrEnum):
         return list(Verdict).index(self)
 
 
-@dataclass(frozen=True, slots=True)
-class Change:
+class Place(Protocol):
+    """Something that knows where it stands, and works it out when asked."""
+
+    @property
+    def span(self) -> Span | None:
+        """Place in the author's file; None when it has none or it cannot be known."""
+
+
+class Change(Struct, frozen=True):
     """One edit that an editor makes, with its cause and its place."""
 
     rule: str
@@ -50,12 +56,16 @@ class Change:
     """What happens and why, in a sentence for the author."""
     severity: Severity
     """How much a reader notices."""
-    span: Span | None = None
-    """Where it stands in the author's file; None when the editor added it or its place cannot be known."""
+    place: Place | None = None
+    """What it is about; None for the piece as a whole."""
+
+    @property
+    def span(self) -> Span | None:
+        """Where it stands in the author's file; None when the editor added it or its place cannot be known."""
+        return None if self.place is None else self.place.span
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """Something the author should know, with line and column worked out."""
 
     rule: str

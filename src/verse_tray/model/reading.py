@@ -9,7 +9,7 @@ from functools import cached_property
 import webencodings
 
 from verse_tray.model.errors import InputError
-from verse_tray.model.spans import LineIndex, Place, Span
+from verse_tray.model.spans import LineIndex, Position, Span
 
 LARGEST_BYTES = 8_000_000
 """Largest piece that is read, in bytes. No editor takes more, and an answer would take minutes."""
@@ -39,7 +39,7 @@ class Source:
         """Lines of the text."""
         return LineIndex(self.text)
 
-    def place(self, offset: int) -> Place:
+    def place(self, offset: int) -> Position:
         """Return line and column of an offset (0-based)."""
         return self.lines.place(offset)
 

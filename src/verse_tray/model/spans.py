@@ -15,7 +15,7 @@ class Span(NamedTuple):
     """Offset behind the last code point."""
 
 
-class Place(NamedTuple):
+class Position(NamedTuple):
     """A place as people name it."""
 
     line: int
@@ -41,10 +41,10 @@ class LineIndex:
             starts = sorted({*starts, *lone})
         self._starts = starts
 
-    def place(self, offset: int) -> Place:
+    def place(self, offset: int) -> Position:
         """Return the place of ``offset`` (0-based, at most the length of the text)."""
         line = bisect_right(self._starts, offset)
-        return Place(line, offset - self._starts[line - 1] + 1)
+        return Position(line, offset - self._starts[line - 1] + 1)
 
     def line_span(self, line: int, length: int) -> Span:
         """Return the span of ``line`` (1-based) in a text of ``length``, its line end left out as far as LF goes."""

@@ -79,7 +79,8 @@ def picture(sheet: str, width: int = 1280) -> bytes:
         from playwright.sync_api import Error, Route, sync_playwright
     except ImportError:
         raise BrowserError(
-            "a picture needs the package playwright to drive the browser. Install it with: pip install 'verse-tray[browser]'"
+            "a picture needs the package playwright to drive the browser. "
+            "Install it with: pip install 'verse-tray[browser]'"
         ) from None
 
     def answer(route: Route) -> None:

@@ -29,8 +29,8 @@ def sheet(journeys: Sequence[Journey], pictures: tuple[Path, ...] = ()) -> str:
     count = len(journeys)
     about = (
         f"As written on the left, as readers get it on the right, in {count} editor{'' if count == 1 else 's'}, "
-        f"{WIDE} and {NARROW} pixels wide. Scripts do not run here and nothing is fetched: pictures and frames show as boxes "
-        "of their size where no local file was given."
+        f"{WIDE} and {NARROW} pixels wide. Scripts do not run here and nothing is fetched: pictures and frames show as "
+        "boxes of their size where no local file was given."
     )
     articles = "\n".join(_article(journey, pictures) for journey in journeys)
     return template.substitute(

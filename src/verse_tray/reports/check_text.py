@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from rich.console import Group, RenderableType
-from rich.padding import Padding
 from rich.table import Table
 from rich.text import Text
 
@@ -48,13 +47,13 @@ def check_text(results: Iterable[PieceResult], *, every: bool) -> Iterator[Rende
 
 def _title(result: PieceResult) -> Text:
     source = result.piece.source
-    count = len(result.piece.elements)
+    count = len(result.piece.written_view.elements)
     size = f"{len(source.text):,} characters, {count:,} element{'' if count == 1 else 's'}"
     return Text.assemble((source.name, "bold"), f"\n{size}\n", no_wrap=True, overflow="ignore")
 
 
 def _survival_table(journeys: tuple[Journey, ...]) -> RenderableType:
-    table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
+    table = Table(box=None, padding=(0, 0, 0, 2))
     for heading in ("editor", "verdict", "text", "structure", "look", "behaviour", "links"):
         table.add_column(heading, header_style="bold", overflow="fold")
     for journey in journeys:
@@ -65,7 +64,7 @@ def _survival_table(journeys: tuple[Journey, ...]) -> RenderableType:
         verdict = Text(journey.verdict.value, VERDICT_STYLES[journey.verdict])
         row = [_count(c) for c in (survived.structure, survived.look, survived.behaviour, survived.links)]
         table.add_row(journey.editor.name, verdict, text, *row)
-    return Group(Text("  What readers still get", "bold"), Padding(table, (0, 0, 1, 2)))
+    return Group(Text("  What readers still get", "bold"), table, Text())
 
 
 def _count(count: Count) -> Text:
@@ -83,7 +82,7 @@ def _limits(journeys: tuple[Journey, ...]) -> Iterator[RenderableType]:
                 outcome = {"refuse": "it is refused", "cut": "it is cut there", "warn": "the editor warns"}[use.over]
                 size = f"{use.used:,} of {use.most:,} {UNIT_NAMES[use.unit]} {use.measure}"
                 text = f"{journey.editor.name}: {size}" + (f", so {outcome}." if use.exceeded else ": nearly full.")
-                yield Padding(Text(text, "red" if use.exceeded else "yellow"), (0, 0, 1, 2))
+                yield Text(f"  {text}\n", "red" if use.exceeded else "yellow")
 
 
 def _merge(journeys: tuple[Journey, ...]) -> list[tuple[Finding, tuple[str, ...]]]:
@@ -99,7 +98,7 @@ def _merge(journeys: tuple[Journey, ...]) -> list[tuple[Finding, tuple[str, ...]
 
 
 def _findings(heading: str, rows: list[tuple[Finding, tuple[str, ...]]], every: bool) -> RenderableType:
-    table = Table(box=None, show_header=False, padding=(0, 2, 0, 0), pad_edge=False)
+    table = Table(box=None, show_header=False, padding=(0, 0, 0, 2))
     table.add_column(justify="right", no_wrap=True)
     table.add_column(no_wrap=True)
     table.add_column(overflow="fold")
@@ -110,7 +109,7 @@ def _findings(heading: str, rows: list[tuple[Finding, tuple[str, ...]]], every: 
         if editors:
             text.append(f" [{', '.join(editors)}]", "cyan")
         table.add_row(place, Text(finding.severity.value, SEVERITY_STYLES[finding.severity]), text)
-    parts: list[RenderableType] = [Text(f"  {heading}", "bold"), Padding(table, (0, 0, 0, 2))]
+    parts: list[RenderableType] = [Text(f"  {heading}", "bold"), table]
     if len(rows) > len(shown):
         parts.append(Text(f"  and {len(rows) - len(shown):,} more: --every shows all.", "dim"))
     parts.append(Text(""))

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from verse_tray.journeys.engine import Journey
 from verse_tray.journeys.piece import Piece
 from verse_tray.model.findings import Finding, Verdict
 
 
-@dataclass(frozen=True, slots=True)
-class PieceResult:
+class PieceResult(Struct, frozen=True):
     """One piece, checked against editors."""
 
     piece: Piece

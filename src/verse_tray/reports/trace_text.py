@@ -59,7 +59,8 @@ def _stage(journey: Journey, stage: Stage, every: bool, width: int) -> Iterator[
 
 
 def _by_place(change: Change) -> tuple[int, int]:
-    return (0, change.span.start) if change.span is not None else (1, 0)
+    span = change.span
+    return (0, span.start) if span is not None else (1, 0)
 
 
 def _few(changes: tuple[Change, ...]) -> list[Change]:
@@ -79,8 +80,8 @@ def _change(journey: Journey, change: Change, width: int) -> RenderableType:
     place = "nowhere in your file" if finding.line is None else f"{finding.line}:{finding.column}"
     head = Text.assemble((place, "bold"), "  ", (change.severity.value, style), f"  {change.rule}")
     parts: list[RenderableType] = [head]
-    if change.span is not None:
-        shown, carets = excerpt(source, change.span, width - 8)
+    if (span := change.span) is not None:
+        shown, carets = excerpt(source, span, width - 8)
         parts += [Text(f"    {shown}", no_wrap=True, overflow="crop"), Text(f"    {carets}", style)]
     parts.append(Padding(Text(change.message), (0, 0, 0, 4)))
     return Padding(Group(*parts), (0, 0, 0, 4))

@@ -5,12 +5,13 @@ from __future__ import annotations
 import re
 import xml.etree.ElementTree as ElementTree
 from collections.abc import Sequence
-from typing import NamedTuple
+from functools import lru_cache
+from typing import Any, NamedTuple
 
 import cssselect2
 
 from verse_tray.markup.names import HTML, MATHML, SVG
-from verse_tray.markup.tree import Element, Text, Tree
+from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.style.declarations import Declaration, parse_declarations
 from verse_tray.style.sheets import Sheet, StyleRule
 
@@ -23,23 +24,16 @@ _NAMESPACES = {
 _STATES = re.compile(
     r":(?:hover|focus|focus-visible|focus-within|active|visited|target|checked|open|popover-open|playing|paused|valid|invalid)\b(?!\()"
 )
+_BARE = re.compile(r"(^|[\s>+~,(])(?=$|[\s>+~,)])")
 _QUADRATIC = re.compile(r"~(?!=)|nth-(?:last-)?of-type|nth-(?:last-)?child\([^)]*\bof\b|:has\(")
 _MOST_SIBLINGS = 500
 
 
-class Context(NamedTuple):
-    """Where a winning declaration holds."""
+Winners = dict[str, tuple[str, bool]]
+"""Value and importance of the winning declaration, by property. Where a declaration holds in a condition (``@media``)
+or a state (``:hover``, ``::before``) only, these stand behind the property and a space: they compete on their own."""
 
-    condition: str
-    """At-rules around it; empty for the plain page."""
-    state: str
-    """Pseudo-classes of state and pseudo-elements in its selector; empty for the element as it stands."""
-
-
-Winners = dict[tuple[Context, str], tuple[str, bool]]
-"""Value and importance of the winning declaration, by context and property."""
-
-_PLAIN = Context("", "")
+_Declared = tuple[tuple[str, tuple[str, bool]], ...]
 
 
 class Cascade(NamedTuple):
@@ -61,90 +55,133 @@ def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet]) ->
     """
     winners: dict[int, Winners] = {}
     skipped: list[StyleRule] = []
-    matched: dict[int, list[tuple[Context, Sequence[Declaration]]]] = {}
+    matched: dict[int, list[_Declared]] = {}
     if any(sheet.rules for sheet in sheets):
-        matched = _match(tree, sheets, skipped)
+        wide = max((len(element.children) for element in [tree.root, *elements]), default=0) > _MOST_SIBLINGS
+        matched = _match(tree, _Index(sheets, wide, skipped))
     for element in elements:
         style = element.attributes.get("style")
-        rules = matched.get(id(element))
-        if not style and not rules:
+        declared = matched.get(id(element), [])
+        if style:
+            declared = [*declared, _inline(style)]
+        if not declared:
             continue
         found: Winners = {}
-        if rules:
-            for context, declarations in rules:
-                _apply(found, context, declarations)
-        if style:
-            _apply(found, _PLAIN, parse_declarations(style))
+        for declarations in declared:
+            for place, won in declarations:
+                held = found.get(place)
+                if held is None or won[1] or not held[1]:
+                    found[place] = won
         if found:
             winners[element.key] = found
     return Cascade(winners, tuple(skipped))
 
 
-def _apply(found: Winners, context: Context, declarations: Sequence[Declaration]) -> None:
-    for name, value, important, _ in declarations:
-        if not name:
-            continue
-        held = found.get((context, name))
-        if held is None or important or not held[1]:
-            found[context, name] = (value, important)
+@lru_cache(maxsize=4096)
+def _inline(style: str) -> _Declared:
+    return _declared(parse_declarations(style), "")
 
 
-def _match(
-    tree: Tree, sheets: Sequence[Sheet], skipped: list[StyleRule]
-) -> dict[int, list[tuple[Context, Sequence[Declaration]]]]:
-    wide = _widest(tree) > _MOST_SIBLINGS
-    matcher = cssselect2.Matcher()
-    for sheet in sheets:
-        for rule in sheet.rules:
-            if wide and _QUADRATIC.search(rule.selectors):
-                skipped.append(rule)
-                continue
-            states = "".join(sorted(set(_STATES.findall(rule.selectors))))
-            still = (
-                re.sub(r"(^|[\s>+~,(])(?=$|[\s>+~,)])", r"\1*", _STATES.sub("", rule.selectors))
-                if states
-                else rule.selectors
+def _declared(declarations: Sequence[Declaration], where: str) -> _Declared:
+    return tuple(
+        (f"{name} {where}" if where else name, (value, strong)) for name, value, strong, _ in declarations if name
+    )
+
+
+class _Index:
+    """Compiled selectors by what the element they end in has to have."""
+
+    def __init__(self, sheets: Sequence[Sheet], wide: bool, skipped: list[StyleRule]) -> None:
+        self.by_id: dict[str, list[tuple[Any, int, _Declared]]] = {}
+        self.by_class: dict[str, list[tuple[Any, int, _Declared]]] = {}
+        self.by_name: dict[str, list[tuple[Any, int, _Declared]]] = {}
+        self.others: list[tuple[Any, int, _Declared]] = []
+        order = 0
+        for rule in (rule for sheet in sheets for rule in sheet.rules):
+            selectors, states = (
+                _compile(rule.selectors) if not (wide and _QUADRATIC.search(rule.selectors)) else (None, "")
             )
-            try:
-                selectors = cssselect2.compile_selector_list(still)
-            except (cssselect2.SelectorError, RecursionError):
+            if selectors is None:
                 skipped.append(rule)
                 continue
             for selector in selectors:
-                matcher.add_selector(selector, (rule, states))
-    found: dict[int, list[tuple[Context, Sequence[Declaration]]]] = {}
-    origin, etree = _etree(tree)
-    for wrapped in cssselect2.ElementWrapper.from_html_root(etree).iter_subtree():
-        element = origin.get(wrapped.etree_element)
-        if element is None:
-            continue
-        for _, _, pseudo, (rule, states) in matcher.match(wrapped):
-            state = f"{states}::{pseudo}" if pseudo else states
-            found.setdefault(id(element), []).append((Context(rule.condition, state), rule.declarations))
+                pseudo = f"::{selector.pseudo_element}" if selector.pseudo_element else ""
+                where = f"{rule.condition} {states}{pseudo}".strip()
+                order += 1
+                if not selector.never_matches:
+                    self._shelf(selector).append((selector, order, _declared(rule.declarations, where)))
+
+    def _shelf(self, selector: Any) -> list[tuple[Any, int, _Declared]]:
+        if selector.id is not None:
+            return self.by_id.setdefault(selector.id, [])
+        if selector.class_name is not None:
+            return self.by_class.setdefault(selector.class_name, [])
+        if selector.local_name is not None:
+            return self.by_name.setdefault(selector.lower_local_name, [])
+        return self.others
+
+    def candidates(self, element: Element) -> list[tuple[Any, int, _Declared]]:
+        """Return the selectors that could match an element."""
+        found = self.by_name.get(element.name.lower(), self.others)
+        if found is not self.others and self.others:
+            found = found + self.others
+        if not element.attributes:
+            return found
+        if self.by_id and (name := element.attributes.get("id")) in self.by_id:
+            assert name is not None
+            found = found + self.by_id[name]
+        if self.by_class and (classes := element.attributes.get("class")):
+            for each in dict.fromkeys(classes.split()):
+                if each in self.by_class:
+                    found = found + self.by_class[each]
+        return found
+
+
+def _compile(selectors: str) -> tuple[list[Any] | None, str]:
+    """Compile a selector list without its states, and return them beside it; None where it is not understood."""
+    states = "".join(sorted(set(_STATES.findall(selectors))))
+    if states:
+        selectors = _BARE.sub(r"\1*", _STATES.sub("", selectors))
+    try:
+        return cssselect2.compile_selector_list(selectors), states
+    except (cssselect2.SelectorError, RecursionError):
+        return None, states
+
+
+def _match(tree: Tree, index: _Index) -> dict[int, list[_Declared]]:
+    """Return what matching rules declare, weakest first, by the ``id`` of the element."""
+    found: dict[int, list[_Declared]] = {}
+    root = ElementTree.Element(f"{_NAMESPACES[HTML]}body")
+    stack: list[tuple[list[Node], Any]] = [(tree.root.children, cssselect2.ElementWrapper.from_html_root(root))]
+    while stack:
+        children, parent = stack.pop()
+        etrees = _etrees(children, parent.etree_element)
+        previous = None
+        for position, (element, etree) in enumerate(etrees):
+            wrapped = cssselect2.ElementWrapper(etree, parent, position, previous, in_html_document=True)
+            matching = [c for c in index.candidates(element) if c[0].test(wrapped)]
+            if matching:
+                matching.sort(key=_strength)
+                found[id(element)] = [declared for _, _, declared in matching]
+            if element.children:
+                stack.append((element.children, wrapped))
+            previous = wrapped
     return found
 
 
-def _widest(tree: Tree) -> int:
-    return max((len(element.children) for element in [tree.root, *tree.elements()]), default=0)
+def _strength(candidate: tuple[Any, int, _Declared]) -> tuple[Any, int]:
+    return candidate[0].specificity, candidate[1]
 
 
-def _etree(tree: Tree) -> tuple[dict[ElementTree.Element, Element], ElementTree.Element]:
-    """Return the tree in the form that selectors are matched against, and the way back."""
-    root = ElementTree.Element(f"{_NAMESPACES[HTML]}body")
-    origin: dict[ElementTree.Element, Element] = {}
-    pairs = [(tree.root, root)]
-    while pairs:
-        ours, theirs = pairs.pop()
-        last: ElementTree.Element | None = None
-        for child in ours.children:
-            if type(child) is Element:
-                last = ElementTree.SubElement(theirs, f"{_NAMESPACES[child.namespace]}{child.name}", child.attributes)
-                origin[last] = child
-                if child.children:
-                    pairs.append((child, last))
-            elif type(child) is Text:  # only whether there is any matters (:empty)
-                if last is None:
-                    theirs.text = (theirs.text or "") + child.data[:1]
-                else:
-                    last.tail = child.data[:1]
-    return origin, root
+def _etrees(children: list[Node], parent: ElementTree.Element) -> list[tuple[Element, ElementTree.Element]]:
+    """Make children in the form that selectors are matched against."""
+    made: list[tuple[Element, ElementTree.Element]] = []
+    for child in children:
+        if type(child) is Element:
+            name = f"{_NAMESPACES[child.namespace]}{child.name}"
+            made.append((child, ElementTree.SubElement(parent, name, child.attributes)))
+        elif type(child) is Text and not made:  # only whether there is any matters (:empty)
+            parent.text = (parent.text or "") + child.data[:1]
+        elif type(child) is Text:
+            made[-1][1].tail = child.data[:1]
+    return made

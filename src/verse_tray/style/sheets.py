@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Any
 
 import tinycss2
+from msgspec import Struct
 
 from verse_tray.model.spans import Span
 from verse_tray.style.declarations import Declaration, LineStarts, collect, fold, too_nested
@@ -16,8 +16,7 @@ _CONDITIONS = frozenset(("media", "supports", "layer", "container", "scope", "st
 _DEEPEST_RULES = 20
 
 
-@dataclass(frozen=True, slots=True)
-class StyleRule:
+class StyleRule(Struct, frozen=True):
     """A style rule."""
 
     selectors: str
@@ -30,8 +29,7 @@ class StyleRule:
     """Place of the selectors in the style text."""
 
 
-@dataclass(frozen=True, slots=True)
-class NamedRule:
+class NamedRule(Struct, frozen=True):
     """An at-rule that defines something by itself: ``@keyframes``, ``@font-face``, ``@property``, ``@import``."""
 
     name: str
@@ -40,13 +38,12 @@ class NamedRule:
     """Place of the keyword in the style text."""
 
 
-@dataclass(slots=True)
-class Sheet:
+class Sheet(Struct):
     """A parsed style sheet."""
 
-    rules: list[StyleRule] = field(default_factory=list)
-    named: list[NamedRule] = field(default_factory=list)
-    broken: list[Span] = field(default_factory=list)
+    rules: list[StyleRule] = []
+    named: list[NamedRule] = []
+    broken: list[Span] = []
     """Places that the parser threw away."""
 
 

@@ -28,8 +28,8 @@ def run(state: State) -> None:
                     message += " Readers see the alternative text in place of the picture."
                 elif element.name == "a":
                     message += " The text stays, but it leads nowhere."
-                span = pen.attribute_span(element, name)
-                pen.set_attribute(element, name, None, [pen.change("addresses/scheme", message, Severity.ERROR, span)])
+                change = pen.attribute_change("addresses/scheme", message, Severity.ERROR, element, name)
+                pen.set_attribute(element, name, None, [change])
                 break
 
 

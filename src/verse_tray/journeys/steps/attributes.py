@@ -46,6 +46,4 @@ def run(state: State) -> None:
                 effect = _SEVERE.get(name) or _KNOWN_EFFECTS.get(name, "")
                 whose = f"keeps no {name} on <{tag}>" if cause == "element" else f"keeps no {name}"
                 message = f"{name} on <{tag}> goes: this editor {whose}. {effect}".rstrip()
-            pen.set_attribute(
-                element, name, None, [pen.change(rule, message, severity, pen.attribute_span(element, name))]
-            )
+            pen.set_attribute(element, name, None, [pen.attribute_change(rule, message, severity, element, name)])

@@ -15,4 +15,4 @@ def run(state: State) -> None:
     pen = state.pen
     for comment in state.comments:
         message = f"{_NAMES[comment.kind]} goes: this editor keeps none. Readers see no difference."
-        pen.drop(comment, pen.change("comments/drop", message, Severity.NOTE, comment.span))
+        pen.drop(comment, pen.change("comments/drop", message, Severity.NOTE, comment))

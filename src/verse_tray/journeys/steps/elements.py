@@ -41,11 +41,11 @@ def _carry_out(state: State, element: Element, action: str) -> None:
         full = holds_something(element)
         message = f"<{name}> goes{' with all that is in it' if element.children else ''}: {cause}."
         severity = Severity.ERROR if full else Severity.WARNING
-        pen.drop(element, pen.change("elements/drop", message, severity, element.span))
+        pen.drop(element, pen.change("elements/drop", message, severity, element))
     elif action == "unwrap":
         message = f"<{name}> goes and its contents stay: {cause}."
         severity = Severity.NOTE if name in _PLAIN else Severity.WARNING
-        pen.unwrap(element, pen.change("elements/unwrap", message, severity, element.span))
+        pen.unwrap(element, pen.change("elements/unwrap", message, severity, element))
     else:
         message = f"The tags of <{name}> become text that readers see: {cause}."
-        pen.escape(element, pen.change("elements/escape", message, Severity.ERROR, element.span))
+        pen.escape(element, pen.change("elements/escape", message, Severity.ERROR, element))

@@ -22,7 +22,7 @@ def run(state: State) -> None:
         named = f"of {host}" if host else "without a host"
         allowed = f"it shows frames of {', '.join(hosts)} only" if hosts else "it shows none"
         message = f"A frame {named} goes: this editor does not allow it, {allowed}. Put a link in its place."
-        pen.drop(element, pen.change("frames/host", message, Severity.ERROR, element.span))
+        pen.drop(element, pen.change("frames/host", message, Severity.ERROR, element))
 
 
 def _covers(listed: str, host: str) -> bool:

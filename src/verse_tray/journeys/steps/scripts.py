@@ -16,4 +16,4 @@ def run(state: State) -> None:
             source = element.attributes.get("src")
             which = f"The script from {source}" if source else "A script"
             message = f"{which} goes: this editor keeps no scripts. What it did will not happen on the page."
-            pen.drop(element, pen.change("scripts/drop", message, Severity.ERROR, element.span))
+            pen.drop(element, pen.change("scripts/drop", message, Severity.ERROR, element))

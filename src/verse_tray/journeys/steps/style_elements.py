@@ -22,4 +22,4 @@ def run(state: State) -> None:
                 f"A style element with {rules} goes: this editor keeps none. "
                 "Write the declarations into style attributes of the elements they are for."
             )
-            pen.drop(element, pen.change("style-elements/drop", message, Severity.ERROR, element.span))
+            pen.drop(element, pen.change("style-elements/drop", message, Severity.ERROR, element))

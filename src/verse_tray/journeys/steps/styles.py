@@ -6,10 +6,8 @@ import re
 
 from verse_tray.editors.profile import Styles
 from verse_tray.journeys.state import State
-from verse_tray.markup.references import decode
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Change, Severity
-from verse_tray.model.spans import Span
 from verse_tray.style.declarations import Declaration, parse_declarations
 
 _NOTHING = Styles()
@@ -58,22 +56,13 @@ def _reason(
 
 
 def _changes(state: State, element: Element, style: str, lost: list[tuple[Declaration, str]]) -> list[Change]:
-    pen = state.pen
-    place = pen.value_span(element, "style")
-    typed = "" if place is None else state.piece.source.slice(place)
-    decoded, offsets = decode(typed, attribute=True)
     changes = []
     for declaration, reason in lost:
-        span = pen.attribute_span(element, "style")
-        if place is not None and decoded == style:
-            start, end = declaration.span
-            if offsets is not None:
-                start, end = offsets[start], offsets[end]
-            span = Span(place.start + start, place.start + end)
         text = style[declaration.span.start : declaration.span.end]
         message = f"“{_short(text)}” on <{element.name}> goes: {reason}."
         severity = Severity.WARNING if declaration.name else Severity.NOTE
-        changes.append(pen.change("styles/declaration", message, severity, span))
+        change = state.pen.attribute_change("styles/declaration", message, severity, element, "style", declaration.span)
+        changes.append(change)
     return changes
 
 

@@ -8,8 +8,8 @@ from verse_tray.journeys.survival.counts import Count
 from verse_tray.journeys.view import View
 
 _PRESENTATIONAL = (
-    "align", "background", "bgcolor", "border", "cellpadding", "cellspacing", "color", "face", "height", "hspace", "size",
-    "valign", "vspace", "width",
+    "align", "background", "bgcolor", "border", "cellpadding", "cellspacing", "color", "face", "height", "hspace",
+    "size", "valign", "vspace", "width",
 )  # fmt: skip
 """Attributes that the standard maps to style (HTML standard, 15, "presentational hints")."""
 

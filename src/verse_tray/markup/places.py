@@ -1,0 +1,134 @@
+"""Where the nodes of a tree stand in the source.
+
+The parser tells no positions, so the source is parsed a second time with marks in it
+(:mod:`verse_tray.markup.marks`), and the numbers are read back in the order in which the tree was numbered.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from selectolax.lexbor import LexborHTMLParser, LexborNode
+
+from verse_tray.markup.build import first_child, first_node
+from verse_tray.markup.marks import ATTRIBUTE, CLOSE, OPEN, TEXT_MARK
+from verse_tray.markup.scan import Kind, Token
+from verse_tray.model.spans import Span
+
+
+class Places:
+    """Places by key. The first key is 1."""
+
+    __slots__ = ("_ends", "_starts", "exactness")
+
+    def __init__(self, starts: list[int], ends: list[int], exactness: Literal["exact", "partial", "none"]) -> None:
+        self._starts = starts
+        self._ends = ends
+        self.exactness = exactness
+        """Whether every node that stands in the source has its place."""
+
+    def __len__(self) -> int:
+        return len(self._starts)
+
+    def span(self, key: int) -> Span | None:
+        """Return the place of a node's start tag, text or comment; None when it has none."""
+        if not 0 < key <= len(self._starts) or self._starts[key - 1] < 0:
+            return None
+        return Span(self._starts[key - 1], self._ends[key - 1])
+
+
+def read_places(
+    parser: LexborHTMLParser, text: str, tokens: list[Token], exactness: Literal["exact", "partial"], *, document: bool
+) -> Places:
+    """Read the marks of a marked text's tree.
+
+    Args:
+        parser: A parser that has read the marked text.
+        text: The source, without marks.
+        tokens: The tokens that the marks' numbers speak of.
+        exactness: Whether all tags were marked.
+        document: Whether a whole document was parsed.
+    """
+    reader = _Reader(text, tokens)
+    starts: list[int] = []
+    ends: list[int] = []
+    stack: list[LexborNode | None] = []
+    node = first_node(parser, document=document)
+    while True:
+        while node is None:
+            if not stack:
+                return Places(starts, ends, exactness)
+            node = stack.pop()
+        start = end = -1
+        if node.is_text_node:
+            start, end = reader.text(node.text_content or "")
+        elif node.is_element_node:
+            mark = node.attributes.get(ATTRIBUTE)
+            if mark is not None:
+                number = int(mark)
+                _, start, end, _, _ = tokens[number]
+                reader.at = number + 1
+        else:
+            start, end = reader.comment(node)
+        starts.append(start)
+        ends.append(end)
+        if node.is_element_node:
+            child = first_child(node, node.tag or "")
+            if child is not None:
+                stack.append(node.next)
+                node = child
+                continue
+        node = node.next
+
+
+class _Reader:
+    """Where texts and comments stand."""
+
+    def __init__(self, source: str, tokens: list[Token]) -> None:
+        self.source = source
+        self.tokens = tokens
+        self.at = 0
+        """Number of the first token behind the last one that was placed."""
+        self._instructions = [token for token in tokens if token.kind is Kind.INSTRUCTION]
+        self._doctypes = [token for token in tokens if token.kind is Kind.DOCTYPE]
+
+    def text(self, data: str) -> tuple[int, int]:
+        opened = data.find(OPEN)
+        if opened < 0:
+            return self._white(data)
+        closed = data.find(CLOSE, opened)
+        first = last = int(data[opened + 1 : closed])
+        if data.find(OPEN, closed) >= 0:
+            # runs that flowed together because a tag between them was ignored or moved away
+            numbers = [int(mark[1]) for mark in TEXT_MARK.finditer(data)]
+            first, last = min(numbers), max(numbers)
+        self.at = last + 1
+        return self.tokens[first].start, self.tokens[last].end
+
+    def _white(self, data: str) -> tuple[int, int]:
+        """White space bears no mark: it is the next run behind what was placed last, if that is the same."""
+        tokens = self.tokens
+        for number in range(self.at, min(self.at + 16, len(tokens))):
+            kind, start, end, _, _ = tokens[number]
+            if kind is Kind.TEXT:
+                typed = self.source[start:end]
+                if typed == data or typed.replace("\r\n", "\n").replace("\r", "\n") == data:
+                    self.at = number + 1
+                    return start, end
+                break
+            if kind is not Kind.END:
+                break
+        return -1, -1
+
+    def comment(self, node: LexborNode) -> tuple[int, int]:
+        token = None
+        if node.is_comment_node:
+            mark = TEXT_MARK.search(node.comment_content or "")
+            if mark:
+                token = self.tokens[int(mark[1])]
+                self.at = int(mark[1]) + 1
+        elif node.tag == "-doctype":
+            token = self._doctypes.pop(0) if self._doctypes else None
+        else:
+            token = self._instructions.pop(0) if self._instructions else None
+        return (token.start, token.end) if token else (-1, -1)
