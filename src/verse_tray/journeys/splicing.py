@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import re
-
 from verse_tray.journeys.pen import Stroke
 from verse_tray.journeys.piece import Piece
 from verse_tray.markup.serialise import escape_attribute, escape_text
@@ -11,7 +9,7 @@ from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element
 from verse_tray.model.spans import Span
 
-_SPACE_BEFORE = re.compile(r"[\t\n\f\r ]*\Z")
+_SPACE = "\t\n\f\r "
 
 
 def splice(piece: Piece, strokes: list[Stroke]) -> Spliced | None:
@@ -58,7 +56,7 @@ def _attribute(piece: Piece, stroke: Stroke) -> Splice:
     if stroke.value is not None:
         typed = piece.source.slice(place.name)
         return Splice(place.whole, f'{typed}="{escape_attribute(stroke.value)}"')
-    tag = piece.parsed.places.span(stroke.node.key)
-    assert tag is not None
-    space = _SPACE_BEFORE.search(piece.source.text[tag.start : place.whole.start])
-    return Splice(Span(place.whole.start - (len(space.group()) if space else 0), place.whole.end), "")
+    text, start = piece.source.text, place.whole.start
+    while text[start - 1] in _SPACE:
+        start -= 1
+    return Splice(Span(start, place.whole.end), "")

@@ -53,8 +53,8 @@ def mark(text: str, tokens: list[Token], left_out: frozenset[int], *, formatting
                 add(f'{text[at:cut]} {ATTRIBUTE}="{number}"')
                 at = cut
         elif kind is TEXT or kind is CDATA:
-            solid = _first_solid(text, start, end, raw)
-            if solid is not None:
+            solid = _solid_at(text, start, end, raw)
+            if solid < end:
                 add(f"{text[at:solid]}{OPEN}{number}{CLOSE}")
                 at = solid
         elif kind is COMMENT:
@@ -67,15 +67,18 @@ def mark(text: str, tokens: list[Token], left_out: frozenset[int], *, formatting
     return "".join(pieces)
 
 
-def _first_solid(text: str, start: int, end: int, raw: bool) -> int | None:
+def first_solid(text: str, token: Token) -> int:
+    """Return the offset of a run's first sign that is neither white space nor NUL; its end when there is none."""
+    return _solid_at(text, token.start, token.end, token.raw)
+
+
+def _solid_at(text: str, start: int, end: int, raw: bool) -> int:
     while solid := _SOLID.search(text, start, end):
-        if raw or solid.group() != "&":
-            return solid.start()
-        white = _WHITE_REFERENCE.match(text, solid.start(), end)
+        white = None if raw or solid.group() != "&" else _WHITE_REFERENCE.match(text, solid.start(), end)
         if white is None:
             return solid.start()
         start = white.end()
-    return None
+    return end
 
 
 def unmark(serialised: str) -> str:

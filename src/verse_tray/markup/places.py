@@ -11,7 +11,8 @@ from typing import Literal
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from verse_tray.markup.build import first_child, first_node
-from verse_tray.markup.marks import ATTRIBUTE, CLOSE, OPEN, TEXT_MARK
+from verse_tray.markup.marks import ATTRIBUTE, CLOSE, OPEN, TEXT_MARK, first_solid
+from verse_tray.markup.references import decode
 from verse_tray.markup.scan import Kind, Token
 from verse_tray.model.spans import Span
 
@@ -81,6 +82,9 @@ def read_places(
         node = node.next
 
 
+_IGNORABLE = (Kind.START, Kind.END, Kind.DROPPED, Kind.DOCTYPE)
+
+
 class _Reader:
     """Where texts and comments stand."""
 
@@ -98,12 +102,42 @@ class _Reader:
             return self._white(data)
         closed = data.find(CLOSE, opened)
         first = last = int(data[opened + 1 : closed])
-        if data.find(OPEN, closed) >= 0:
-            # runs that flowed together because a tag between them was ignored or moved away
-            numbers = [int(mark[1]) for mark in TEXT_MARK.finditer(data)]
+        front, tail = data[:opened], data[closed + 1 :]
+        if OPEN in tail:  # runs that flowed together because a tag between them was ignored or moved away
+            numbers = [first, *(int(mark[1]) for mark in TEXT_MARK.finditer(tail))]
             first, last = min(numbers), max(numbers)
+            tail = tail[tail.rindex(CLOSE) + 1 :]
+        start, end = self.tokens[first].start, self.tokens[last].end
         self.at = last + 1
-        return self.tokens[first].start, self.tokens[last].end
+        if front and len(front) > self._length(start, first_solid(self.source, self.tokens[first])):
+            start = self._white_before(first, start)
+        if len(tail) > self._length(first_solid(self.source, self.tokens[last]), end):
+            end = self._white_behind(end)
+        return start, end
+
+    def _length(self, start: int, end: int) -> int:
+        """Return how long what stands there is in the tree."""
+        typed = self.source[start:end]
+        return len(decode(typed, attribute=False)[0]) if "&" in typed or "\r" in typed else len(typed)
+
+    def _white_before(self, number: int, start: int) -> int:
+        """White space of a run before it flowed in: pass the ignored tags between the two."""
+        for token in reversed(self.tokens[max(0, number - 16) : number]):
+            if token.kind is Kind.TEXT:
+                return token.start
+            if token.kind not in _IGNORABLE:
+                break
+        return start
+
+    def _white_behind(self, end: int) -> int:
+        for number in range(self.at, min(self.at + 16, len(self.tokens))):
+            token = self.tokens[number]
+            if token.kind is Kind.TEXT:
+                self.at = number + 1
+                return token.end
+            if token.kind not in _IGNORABLE:
+                break
+        return end
 
     def _white(self, data: str) -> tuple[int, int]:
         """White space bears no mark: it is the next run behind what was placed last, if that is the same."""

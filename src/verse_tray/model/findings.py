@@ -20,7 +20,10 @@ class Severity(StrEnum):
     @property
     def rank(self) -> int:
         """0 for the gravest."""
-        return list(Severity).index(self)
+        return _SEVERITY_RANKS[self]
+
+
+_SEVERITY_RANKS = {severity: rank for rank, severity in enumerate(Severity)}
 
 
 class Verdict(StrEnum):

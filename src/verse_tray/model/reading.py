@@ -11,7 +11,7 @@ import webencodings
 from verse_tray.model.errors import InputError
 from verse_tray.model.spans import LineIndex, Position, Span
 
-LARGEST_BYTES = 8_000_000
+LARGEST_BYTES = 4_000_000
 """Largest piece that is read, in bytes. No editor takes more, and an answer would take minutes."""
 
 _BOMS = (

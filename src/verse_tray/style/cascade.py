@@ -137,6 +137,7 @@ class _Index:
         return found
 
 
+@lru_cache(maxsize=1024)
 def _compile(selectors: str) -> tuple[list[Any] | None, str]:
     """Compile a selector list without its states, and return them beside it; None where it is not understood."""
     states = "".join(sorted(set(_STATES.findall(selectors))))

@@ -1,0 +1,49 @@
+"""Random markup for property tests: plausible, broken and hostile in one."""
+
+from __future__ import annotations
+
+from hypothesis import strategies as st
+
+NAMES = (
+    "a b i font nobr p div span section ul li table tbody tr td th h2 img br input svg math title desc foreignObject mi "
+    "annotation-xml style script textarea template select option pre iframe button form custom-tag body html plaintext2"
+).split()
+ATTRIBUTES = (
+    "class id style href src onclick data-x title alt colspan xlink:href viewbox CLASS a=b =x < srcset width target"
+).split(" ")
+VALUES = (
+    "a", "x y", "color: red; position: fixed", "background: url(x;y); --a: b !important", "javascript:alert(1)",
+    "java&#9;script:alert(1)", "https://example.org/?a=1&b=2", "&quot;", "&amp;copy=1", "picture.png", "a\r\nb", "", "é😀",
+)  # fmt: skip
+TEXTS = (
+    "text ", " ", "\n", "\r\n", "a < b", "&amp;", "&copy &notit; &#32;", "&#x20;x", "é 😀 x", "\0", "<", "</", "&", "]]>", "\tq",
+    "\ufdd0", "\ufdd15\ufdd2",
+)  # fmt: skip
+LOOSE = (
+    "<!-- note -->", "<!---->", "<!-->", "<!--a--!>", "<!doctype html>", "<?php x?>", "<!x>", "</>", "</ x>", "<![CDATA[a]]>",
+    "<!--", "<a href='x", "</p>", "</br>", "</body>", "<p", "<script><!--<script></script>",
+)  # fmt: skip
+
+_quote = st.sampled_from(('"', "'", ""))
+
+
+@st.composite
+def _attribute(draw: st.DrawFn) -> str:
+    name, value, quote = draw(st.sampled_from(ATTRIBUTES)), draw(st.sampled_from(VALUES)), draw(_quote)
+    if not quote and (not value or set(value) & set(" \r\n\"'>")):
+        return name
+    return f"{name}={quote}{value}{quote}"
+
+
+@st.composite
+def _start_tag(draw: st.DrawFn) -> str:
+    attributes = draw(st.lists(_attribute(), max_size=3))
+    ending = draw(st.sampled_from((">", " >", "/>")))
+    return "<" + " ".join((draw(st.sampled_from(NAMES)), *attributes)) + ending
+
+
+_end_tag = st.sampled_from(NAMES).map(lambda name: f"</{name}>")
+_part = st.one_of(_start_tag(), _start_tag(), _end_tag, _end_tag, st.sampled_from(TEXTS), st.sampled_from(LOOSE))
+
+fragments = st.lists(_part, max_size=14).map("".join)
+"""Fragments of up to 14 parts."""
