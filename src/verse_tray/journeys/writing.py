@@ -57,7 +57,10 @@ def store(piece: Piece, pasted: str, tree: Tree, pen: Pen, writes: Literal["as-t
     settled = tree if browser_serialisation(written.markup) == written.markup else None
     typed_is_kept = writes == "as-typed"
     return Stored(
-        written.markup, settled, written.starts, lambda: _changes(piece, tree, pen, written.markup, typed_is_kept)
+        written.markup,
+        settled,
+        written.starts,
+        lambda: _changes(piece, pasted, tree, pen, written.markup, typed_is_kept),
     )
 
 
@@ -68,16 +71,19 @@ def written_starts(piece: Piece, tree: Tree) -> dict[int, Node]:
     return {span.start: node for span, node in spans if span is not None}
 
 
-def _changes(piece: Piece, tree: Tree, pen: Pen, markup: str, typed_is_kept: bool) -> list[Change]:
+def _changes(piece: Piece, pasted: str, tree: Tree, pen: Pen, markup: str, typed_is_kept: bool) -> list[Change]:
+    """Return what writing changed beyond the pen's strokes."""
     if typed_is_kept:
         message = (
             "The markup is written anew, as browsers do: with these changes, the rest as typed would mean another."
         )
         return [Change("writing/anew", "save", message, Severity.NOTE)]
-    spliced = splice(piece, pen.strokes)
-    if spliced is not None and spliced.text == markup:
+    if piece.parsed.places.exactness == "exact":
+        spliced = splice(piece, pen.strokes)
+        return [] if spliced is not None and spliced.text == markup else _differences(piece, tree)
+    if browser_serialisation(pasted) == pasted:
         return []
-    return _differences(piece, tree)
+    return [Change("writing/anew", "save", "The markup is written anew, as browsers do.", Severity.NOTE)]
 
 
 def _differences(piece: Piece, tree: Tree) -> list[Change]:
@@ -114,7 +120,7 @@ def _differences(piece: Piece, tree: Tree) -> list[Change]:
             typed = piece.source.slice(reading.span)
             note("tag-ignored", f"{_short(typed)} goes: browsers make nothing of it here", Offset(reading.span))
     if not changes:
-        note("anew", "The markup is written anew as browsers do", None)
+        note("anew", "The markup is written anew, as browsers do.", None)
     return changes
 
 

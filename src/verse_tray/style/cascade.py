@@ -24,7 +24,7 @@ _NAMESPACES = {
 _STATES = re.compile(
     r":(?:hover|focus|focus-visible|focus-within|active|visited|target|checked|open|popover-open|playing|paused|valid|invalid)\b(?!\()"
 )
-_BARE = re.compile(r"(^|[\s>+~,(])(?=$|[\s>+~,)])")
+_BEFORE = ("", " ", ">", "+", "~", ",", "(")  # a state behind one of these stands alone: every element may have it
 _QUADRATIC = re.compile(r"~(?!=)|nth-(?:last-)?of-type|nth-(?:last-)?child\([^)]*\bof\b|:has\(")
 _MOST_SIBLINGS = 500
 
@@ -142,7 +142,7 @@ def _compile(selectors: str) -> tuple[list[Any] | None, str]:
     """Compile a selector list without its states, and return them beside it; None where it is not understood."""
     states = "".join(sorted(set(_STATES.findall(selectors))))
     if states:
-        selectors = _BARE.sub(r"\1*", _STATES.sub("", selectors))
+        selectors = _STATES.sub(lambda m: "*" if selectors[m.start() - 1 : m.start()] in _BEFORE else "", selectors)
     try:
         return cssselect2.compile_selector_list(selectors), states
     except (cssselect2.SelectorError, RecursionError):

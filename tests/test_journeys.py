@@ -1,0 +1,131 @@
+"""Whole journeys: limits, survival and verdicts from cases in data/journeys.toml, and what always holds."""
+
+from __future__ import annotations
+
+import tomllib
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from markup_strategies import NAMES, fragments
+from test_steps import editor
+
+import verse_tray
+from verse_tray.journeys.engine import Journey, journey
+from verse_tray.journeys.view import View
+from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, scheme_of
+from verse_tray.markup.parse import browser_serialisation, parse_fragment
+from verse_tray.style.declarations import parse_declarations
+
+CASES = tomllib.loads((Path(__file__).parent / "data" / "journeys.toml").read_text("utf-8"))["case"]
+KEPT = ["a", "b", "p", "div", "td", "tr", "tbody", "table", "img", "span", "li", "ul"]
+STRICT = {
+    "comments": False,
+    "scripts": "drop",
+    "styleElements": "drop",
+    "eventHandlers": False,
+    "elements": KEPT,
+    "attributes": ["href", "style", "title", "src"],
+    "dataAttributes": False,
+    "addresses": {"schemes": ["https"]},
+    "styles": {"properties": ["color"]},
+}
+
+
+@pytest.mark.parametrize("case", CASES, ids=[case["name"] for case in CASES])
+def test_journey(case: dict[str, Any]) -> None:
+    made = journey(case["markup"], editor(case.get("save", {}), limits=case.get("limits", [])))
+    text, leaked, *others = made.survival
+    counts = " ".join(f"{count.kept}/{count.of}" for count in (text, *others))
+    assert made.stages[-1].markup == case["published"]
+    assert f"{counts} +{leaked}" == case["survival"]
+    assert made.verdict == case["verdict"]
+    if "changes" in case:
+        assert [change.rule for change in made.changes] == case["changes"]
+
+
+def assert_sound(made: Journey) -> None:
+    """Hold what is true of every journey."""
+    text = made.piece.source.text
+    before = made.stages[0].markup
+    for stage in made.stages:
+        assert stage.changes or stage.markup == before, stage.name
+        cut = any(change.rule.startswith("limits/") for change in stage.changes)  # it may undo what writing added
+        assert cut or not stage.changes or stage.markup != before, stage.name
+        before = stage.markup
+    for change in made.changes:
+        assert change.message
+        assert change.span is None or 0 <= change.span.start <= change.span.end <= len(text)
+    survived = made.survival
+    for count in (survived.text, survived.structure, survived.look, survived.behaviour, survived.links):
+        assert 0 <= count.kept <= count.of
+    written, published = made.piece.written_view, View(made.published)
+    assert set(published.by_key) <= set(written.by_key)
+    assert [finding.severity.rank for finding in made.findings] == sorted(f.severity.rank for f in made.findings)
+
+
+@settings(max_examples=150, deadline=None)
+@given(fragments)
+def test_an_editor_that_allows_everything_changes_nothing(markup: str) -> None:
+    made = journey(markup, editor({}))
+    assert made.stages[-1].markup == markup
+    assert made.changes == ()
+    assert made.verdict == "intact"
+
+
+@settings(max_examples=250, deadline=None)
+@given(fragments, st.sampled_from(["as-typed", "anew"]), st.sampled_from(["drop", "unwrap", "escape"]))
+def test_nothing_forbidden_is_left_also_after_parsing_again(markup: str, writes: str, other: str) -> None:
+    strict = editor({**STRICT, "writes": writes, "otherElements": other})
+    made = journey(markup, strict)
+    assert_sound(made)
+    stored = made.stages[-1].markup
+    for element in parse_fragment(stored).tree.elements():
+        assert element.name in KEPT
+        for name, value in element.attributes.items():
+            assert name in STRICT["attributes"]
+            assert name not in ADDRESS_ATTRIBUTES or scheme_of(value) in (None, "https")
+            if name == "style":
+                assert {declaration.name for declaration in parse_declarations(value)} <= {"color"}
+    again = journey(stored, strict)
+    assert browser_serialisation(again.stages[-1].markup) == browser_serialisation(stored)
+
+
+@settings(max_examples=150, deadline=None)
+@given(fragments, st.lists(st.sampled_from(NAMES), max_size=4), st.lists(st.sampled_from(NAMES), max_size=3))
+def test_both_ways_of_writing_mean_the_same(markup: str, removed: list[str], unwrapped: list[str]) -> None:
+    lists = {
+        "removeElements": removed,
+        "replaceWithChildrenElements": unwrapped,
+        "removeAttributes": ["class", "style"],
+    }
+    typed, anew = (journey(markup, editor({**lists, "writes": writes})) for writes in ("as-typed", "anew"))
+    written = anew.stages[-1].markup
+    assume(browser_serialisation(written) == written)  # some trees cannot be written: browsers read another back
+    assert browser_serialisation(typed.stages[-1].markup) == written
+    assert typed.survival == anew.survival
+    assert_sound(typed)
+    assert_sound(anew)
+
+
+@settings(max_examples=150, deadline=None)
+@given(fragments, st.integers(1, 60), st.sampled_from(["characters", "utf-16", "bytes"]), st.booleans())
+def test_a_cut_leaves_a_front_part(markup: str, most: int, unit: str, anew: bool) -> None:
+    limit = {"measure": "stored", "unit": unit, "most": most, "over": "cut"}
+    save = {"writes": "anew" if anew else "as-typed", "comments": False}
+    made, whole = (journey(markup, editor(save, limits=limits)) for limits in ([limit], []))
+    assert_sound(made)
+    left = made.stages[-1].markup
+    assert whole.stages[-1].markup.startswith(left.rstrip("\ufffd"))
+    assert made.limits[0].exceeded == (left != whole.stages[-1].markup) == (len(made.changes) > len(whole.changes))
+
+
+def test_the_python_interface() -> None:
+    made = verse_tray.journey("<p onclick=a>x</p>", verse_tray.load_editor("blog-post"))
+    assert [stage.name for stage in made.stages] == ["written", "paste", "save", "publish"]
+    assert made.verdict == "damaged"
+    assert made.findings[0].rule == "attributes/handler"
+    assert (made.findings[0].line, made.findings[0].column) == (1, 4)
+    assert verse_tray.journey("<p>x</p>", "mail-signoff").verdict == "intact"
