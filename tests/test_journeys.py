@@ -9,10 +9,10 @@ from typing import Any
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
-from markup_strategies import NAMES, fragments
-from test_steps import editor
 
 import verse_tray
+from markup_strategies import NAMES, fragments
+from test_steps import editor
 from verse_tray.journeys.engine import Journey, journey
 from verse_tray.journeys.view import View
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, scheme_of

@@ -11,7 +11,6 @@ import pytest
 
 from verse_tray.editors.load import Editor, read_profile
 from verse_tray.journeys.engine import Journey, journey
-from verse_tray.journeys.pen import Pen
 from verse_tray.journeys.piece import Piece
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps import SAVE_STEPS

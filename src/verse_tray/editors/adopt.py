@@ -46,7 +46,7 @@ def adopt(sanitizer_configuration: dict[str, Any], *, safe: bool = True, name: s
     for key in ("elements", "removeElements", "replaceWithChildrenElements"):
         if key in config:
             named = [_element(item) for item in config[key]]
-            save[key] = [e for e in named if key != "elements" or (e["name"], e["namespace"]) not in unsafe]
+            save[key] = [e for e in named if (e["name"], e["namespace"]) not in unsafe]
     if safe and "elements" not in config:
         save["removeElements"] = [*save.get("removeElements", []), *_UNSAFE]
     for key in ("attributes", "removeAttributes"):

@@ -31,7 +31,7 @@ class Piece:
         return View(self.parsed.tree)
 
     def attributes(self, key: int) -> dict[str, AttributeSpan]:
-        """Return the places of an element's attributes by lower-case name; none for one without a start tag."""
+        """Return the places of an element's attributes by folded name; none for one without a start tag."""
         found = self._attributes.get(key)
         if found is None:
             tag = self.parsed.places.span(key)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from verse_tray.journeys.pen import Stroke
 from verse_tray.journeys.piece import Piece
+from verse_tray.markup.names import fold_name
 from verse_tray.markup.serialise import escape_attribute, escape_text
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element
@@ -52,7 +53,7 @@ def _fate(piece: Piece, stroke: Stroke, span: Span) -> list[Splice]:
 
 
 def _attribute(piece: Piece, stroke: Stroke) -> Splice:
-    place = piece.attributes(stroke.node.key)[stroke.attribute.lower()]
+    place = piece.attributes(stroke.node.key)[fold_name(stroke.attribute)]
     if stroke.value is not None:
         typed = piece.source.slice(place.name)
         return Splice(place.whole, f'{typed}="{escape_attribute(stroke.value)}"')

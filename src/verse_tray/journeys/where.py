@@ -5,6 +5,7 @@ from __future__ import annotations
 from msgspec import Struct
 
 from verse_tray.journeys.piece import Piece
+from verse_tray.markup.names import fold_name
 from verse_tray.markup.references import decode
 from verse_tray.model.spans import Span
 
@@ -43,7 +44,7 @@ class AttributePlace(Struct, frozen=True):
     @property
     def span(self) -> Span | None:
         """Place of the part, or of the attribute, or of its tag."""
-        attribute = self.piece.attributes(self.key).get(self.name.lower())
+        attribute = self.piece.attributes(self.key).get(fold_name(self.name))
         if attribute is None:
             return self.piece.parsed.places.span(self.key)
         if self.part is None or attribute.value is None:

@@ -8,12 +8,20 @@ ADDRESS_ATTRIBUTES = frozenset(
     "action background cite data formaction href longdesc manifest ping poster src srcset usemap xlink:href".split()
 )
 """Attributes whose value is an address (HTML standard, "Attributes" index; SVG 2)."""
-FOLLOWED_ATTRIBUTES = frozenset(("href", "xlink:href", "action", "formaction"))
-"""Attributes whose address a click or a submit follows."""
+_FOLLOWED = frozenset(
+    [("html", name, "href") for name in ("a", "area", "base")]
+    + [("html", name, "formaction") for name in ("button", "input")]
+    + [("html", "form", "action"), ("svg", "a", "href"), ("svg", "a", "xlink:href")]
+)
 
 _SCHEME = re.compile(r"([A-Za-z][A-Za-z0-9+.\-]*):")
 _DISGUISE = str.maketrans("", "", "\t\n\r")
 _CONTROLS = "".join(map(chr, range(0x21)))
+
+
+def is_followed(namespace: str, element: str, attribute: str) -> bool:
+    """Tell whether a click or a submit follows an address (HTML Sanitizer API, navigating URL attributes)."""
+    return (namespace, element, attribute) in _FOLLOWED or (namespace == "mathml" and attribute.endswith("href"))
 
 
 def clean(address: str) -> str:

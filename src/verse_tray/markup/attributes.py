@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
+from verse_tray.markup.names import fold_name
 from verse_tray.model.spans import Span
 
 _SPACE = r"[\t\n\f\r ]"
@@ -27,7 +28,7 @@ class AttributeSpan(NamedTuple):
 
 
 def attribute_spans(text: str, tag: Span) -> dict[str, AttributeSpan]:
-    """Return the attributes of the start tag at ``tag`` by lower-case name; of two alike the first counts."""
+    """Return the attributes of the start tag at ``tag`` by folded name; of two alike the first counts."""
     found: dict[str, AttributeSpan] = {}
     at = tag.start + 1
     while at < tag.end and text[at] not in "\t\n\f\r />":
@@ -43,5 +44,5 @@ def attribute_spans(text: str, tag: Span) -> dict[str, AttributeSpan]:
             if match[group] is not None:
                 value = Span(*match.span(group))
         span = AttributeSpan(Span(*match.span()), Span(*match.span(1)), value)
-        found.setdefault(match[1].lower(), span)
+        found.setdefault(fold_name(match[1]), span)
         at = match.end()

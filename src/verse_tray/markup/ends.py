@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from typing import Literal, NamedTuple
 
-from verse_tray.markup.names import FORMATTING
+from verse_tray.markup.names import FORMATTING, fold_name
 from verse_tray.markup.places import Places
 from verse_tray.markup.scan import Kind, Token
 from verse_tray.markup.tree import Element, Node, Tree
@@ -56,7 +56,7 @@ def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
                     number += 1
                 at = number + 1
             if type(node) is Element:
-                name = node.name.lower()
+                name = fold_name(node.name)
                 open_names[name] = open_names.get(name, 0) + 1
                 stack.append((node, name))
                 if node.children:

@@ -28,6 +28,14 @@ BREAKOUT = frozenset(
 """Start tags that leave foreign content (13.2.6.5); ``font`` does with some attributes only."""
 
 
+_CAPITALS = {capital: capital + 32 for capital in range(ord("A"), ord("Z") + 1)} | {0: "\ufffd"}
+
+
+def fold_name(name: str) -> str:
+    """Return a tag's or an attribute's name as the tokenizer does: ASCII in lower case, U+FFFD for NUL."""
+    return name.lower() if name.isascii() and "\0" not in name else name.translate(_CAPITALS)
+
+
 def child_namespace(parent: str, parent_name: str, name: str, html_annotation: bool = False) -> str:
     """Return the namespace of a new child, as the tree construction dispatcher gives it (13.2.6).
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from functools import cached_property
 from typing import Literal
 
@@ -13,9 +14,11 @@ from verse_tray.markup.ends import EndTags, ReadingNote, ignored_tags, place_end
 from verse_tray.markup.pause import collection_paused
 from verse_tray.markup.places import Places, read_places
 from verse_tray.markup.scan import Token, scan
+from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
 from verse_tray.model.spans import Span
 
+_FOREIGN = re.compile("<(?:svg|math)", re.IGNORECASE)
 _WITHOUT_EVENTS = 1  # LexborDocumentOptions.WO_EVENTS
 
 
@@ -96,7 +99,10 @@ def browser_serialisation(text: str, context: str = "body") -> str:
 
     The text has to be within the limits of reading (:mod:`verse_tray.markup.caps`).
     """
-    return _lexbor(text, context).html or ""
+    parser = _lexbor(text, context)
+    if _FOREIGN.search(text):  # Lexbor writes the text of foreign elements such as svg's style unescaped
+        return serialise(Tree(build(parser, document=not context)[0])).markup
+    return parser.html or ""
 
 
 def _lexbor(text: str, context: str) -> LexborHTMLParser:

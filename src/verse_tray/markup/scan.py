@@ -12,6 +12,7 @@ from functools import cache
 from typing import NamedTuple
 
 from verse_tray.markup import names
+from verse_tray.markup.names import fold_name
 
 
 class Kind(IntEnum):
@@ -92,12 +93,12 @@ def scan(text: str, context: str = "body") -> list[Token]:
                 if rest is None:  # the end of the file stands inside the tag: the tag is dropped
                     if start > at:
                         add(new(Token, (TEXT, at, start, "", False)))
-                    add(new(Token, (Kind.DROPPED, start, length, found[which].lower(), False)))
+                    add(new(Token, (Kind.DROPPED, start, length, fold_name(found[which]), False)))
                     return tokens
                 end = rest.end()
             if start > at:
                 add(new(Token, (TEXT, at, start, "", False)))
-            name = found[which].lower()
+            name = fold_name(found[which])
             at = end
             if which == 2:
                 add(new(Token, (END, start, end, name, False)))

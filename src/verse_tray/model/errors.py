@@ -51,7 +51,7 @@ class ProfileError(VerseTrayError):
             place = "" if fault.line is None else f":{fault.line}:{fault.column}"
             path = f"{fault.path}: " if fault.path else ""
             rows.append(f"{where}{place}: {path}{fault.message}")
-        super().__init__("\n".join(rows))
+        super().__init__("\n".join(["this editor profile cannot be used:", *rows]))
 
 
 class ContractError(AssertionError):

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from verse_tray.editors.profile import Addresses
 from verse_tray.journeys.state import State
-from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, FOLLOWED_ATTRIBUTES, scheme_of, srcset_addresses
+from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, is_followed, scheme_of, srcset_addresses
+from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
 
 _NOTHING = Addresses()
@@ -20,7 +21,7 @@ def run(state: State) -> None:
         for name in [each for each in element.attributes if each in ADDRESS_ATTRIBUTES]:
             value = element.attributes[name]
             for address in srcset_addresses(value) if name == "srcset" else (value,):
-                reason = _reason(rules, name, scheme_of(address))
+                reason = _reason(rules, element, name, scheme_of(address))
                 if reason is None:
                     continue
                 message = f"{name} on <{element.name}> goes: {reason}."
@@ -33,7 +34,7 @@ def run(state: State) -> None:
                 break
 
 
-def _reason(rules: Addresses, name: str, scheme: str | None) -> str | None:
+def _reason(rules: Addresses, element: Element, name: str, scheme: str | None) -> str | None:
     """Return why an address goes, or None when it stays."""
     listed = rules.attributes.get(name)
     if listed is not None:
@@ -44,7 +45,7 @@ def _reason(rules: Addresses, name: str, scheme: str | None) -> str | None:
         return f"this editor keeps {kept} in {name}, and {given}"
     if scheme is None:
         return None if rules.relative else "this editor keeps no address without a scheme"
-    if scheme in rules.remove_schemes and name in FOLLOWED_ATTRIBUTES:
+    if scheme in rules.remove_schemes and is_followed(element.namespace, element.name, name):
         return f"this editor takes {scheme}: addresses away"
     if rules.schemes is None or scheme in rules.schemes:
         return None

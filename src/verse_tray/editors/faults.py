@@ -1,0 +1,143 @@
+"""What is wrong with a profile: every fault at once, in words, each with its place."""
+
+from __future__ import annotations
+
+import re
+from types import UnionType
+from typing import Annotated, Any, Literal, Union, get_args, get_origin
+
+import msgspec
+
+from verse_tray.editors.profile import Profile
+from verse_tray.model.errors import ProfileFault
+
+_UNKNOWN_KEY = re.compile(r"Object contains unknown field `([^`]*)`")
+_MISSING_KEY = re.compile(r"Object missing required field `([^`]*)`")
+_PATH = re.compile(r" - at `\$\.?([^`]*)`$")
+_STEP = re.compile(r"[^.\[\]]+|\.\.\.")
+_WORDS = {"str": "text", "array": "a list", "object": "a table", "int": "a whole number", "bool": "true or false"}
+
+
+def find_faults(data: dict[str, Any], text: str) -> list[ProfileFault]:
+    """Return every fault of a profile in the order of its lines.
+
+    Args:
+        data: The profile as a mapping; it is mended on the way, so hand in a copy.
+        text: Its TOML text, searched for the lines; may be empty.
+    """
+    faults = []
+    while True:
+        try:
+            msgspec.convert(data, Profile)
+        except msgspec.ValidationError as error:
+            faults.append(_mend(str(error), data, text))
+        else:
+            return sorted(faults, key=lambda fault: fault.line or 0)
+
+
+def _mend(message: str, data: dict[str, Any], text: str) -> ProfileFault:
+    """Describe the first fault, and put something valid in its place so that the next one shows."""
+    found = _PATH.search(message)
+    path = found[1] if found else ""
+    plain = _PATH.sub("", message)
+    steps: list[Any] = [int(step) if step.isdigit() else step for step in _STEP.findall(path)]
+    if "..." in steps:  # any key of a mapping: which one is not told
+        steps = steps[: steps.index("...")]
+    key = _UNKNOWN_KEY.match(plain) or _MISSING_KEY.match(plain)
+    if key is None:
+        shown = path.replace("[...]", "")
+        fault = ProfileFault(shown, f"expected {_expected(_type_at(steps), plain)}", *locate(text, shown))
+        _inside(data, steps[:-1])[steps[-1]] = _valid(_type_at(steps))
+        return fault
+    name = key[1]
+    whole = f"{path}.{name}" if path else name
+    holder = _inside(data, steps)
+    if plain.startswith("Object missing"):
+        holder[name] = _valid(_type_at([*steps, name]))
+        return ProfileFault(whole, "this key is missing", *locate(text, path))
+    del holder[name]
+    known = [field.encode_name for field in msgspec.structs.fields(_record(_type_at(steps)))]
+    near = nearest(name, known)
+    hint = f"did you mean {near}?" if near else f"known here are {', '.join(known)}"
+    return ProfileFault(whole, f"unknown key; {hint}", *locate(text, whole))
+
+
+def nearest(name: str, known: list[str]) -> str | None:
+    """Return the known name that is most like ``name``, if any is at all like it."""
+    import difflib
+
+    return next(iter(difflib.get_close_matches(name, known, 1, 0.5)), None)
+
+
+def _inside(data: Any, steps: list[Any]) -> Any:
+    for step in steps:
+        data = data[step]
+    return data
+
+
+def _choices(kind: Any) -> tuple[Any, ...]:
+    return get_args(kind) if get_origin(kind) in (Union, UnionType) else (kind,)
+
+
+def _record(kind: Any) -> type[msgspec.Struct]:
+    """Return the record among the choices of a type."""
+    return next(each for each in _choices(kind) if isinstance(each, type) and issubclass(each, msgspec.Struct))
+
+
+def _type_at(steps: list[Any]) -> Any:
+    """Return the type that a place of a profile has to have."""
+    kind: Any = Profile
+    for step in steps:
+        if isinstance(step, int):
+            kind = get_args(next(each for each in _choices(kind) if get_origin(each) is tuple))[0]
+        else:
+            kind = next(field.type for field in msgspec.structs.fields(_record(kind)) if field.encode_name == step)
+    return kind
+
+
+def _valid(kind: Any) -> Any:
+    """Return some valid value of a type."""
+    kind = _choices(kind)[0]
+    origin = get_origin(kind)
+    if origin is Literal:
+        return get_args(kind)[0]
+    if origin is Annotated:
+        return 1
+    if isinstance(kind, type) and issubclass(kind, msgspec.Struct):
+        return {f.encode_name: _valid(f.type) for f in msgspec.structs.fields(kind) if f.required}
+    return {str: "x", bool: True, int: 1, tuple: [], dict: {}}[origin or kind]
+
+
+def _expected(kind: Any, message: str) -> str:
+    literal = next((each for each in _choices(kind) if get_origin(each) is Literal), None)
+    if literal is not None:
+        return "one of " + ", ".join(get_args(literal))
+    words = message.removeprefix("Expected ").replace(" | null", "").replace("`", "").replace(" >= 1", ", 1 or more")
+    return re.sub(r"\b(str|array|object|int|bool)\b", lambda word: _WORDS[word[0]], words).replace(" | ", " or ")
+
+
+_HEADER = re.compile(r"\s*\[\[?\s*([^\]]+?)\s*\]\]?\s*(?:#.*)?$")
+_KEY = re.compile(r"(\s*)([A-Za-z0-9_.\"'-]+)\s*=")
+
+
+def locate(text: str, path: str) -> tuple[int | None, int | None]:
+    """Return line and column (1-based) of the key at a dotted path, or of the nearest key around it."""
+    wanted: list[str] = _STEP.findall(path)
+    best: tuple[int, int | None, int | None] = (0, None, None)
+    table: list[str] = []
+    counts: dict[str, int] = {}
+    for number, line in enumerate(text.splitlines(), 1):
+        if header := _HEADER.match(line):
+            table = header[1].split(".")
+            if line.lstrip().startswith("[["):
+                counts[header[1]] = counts.get(header[1], -1) + 1
+                table.append(str(counts[header[1]]))
+            here, column = table, line.index("[") + 1
+        elif key := _KEY.match(line):
+            here, column = [*table, *key[2].replace('"', "").split(".")], len(key[1]) + 1
+        else:
+            continue
+        depth = min(len(here), len(wanted))
+        if here[:depth] == wanted[:depth] and depth > best[0]:
+            best = (depth, number, column)
+    return best[1], best[2]

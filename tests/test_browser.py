@@ -1,0 +1,186 @@
+"""What an installed browser says: trees, native sanitising, pictures, and that nothing is fetched."""
+
+from __future__ import annotations
+
+import http.server
+import random
+import threading
+from collections.abc import Iterator
+from io import BytesIO
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, Phase, given, settings
+from PIL import Image, ImageChops, ImageStat
+from playwright.sync_api import Page, sync_playwright
+
+import verse_tray
+from markup_strategies import fragments
+from verse_tray.journeys.engine import journey
+from verse_tray.markup.parse import browser_serialisation, parse_fragment
+from verse_tray.markup.serialise import serialise
+from verse_tray.preview.browser import find_browser, picture
+from verse_tray.preview.sheet import sheet
+
+SET_INNER = """fragments => fragments.map(fragment => {
+  const body = document.implementation.createHTMLDocument('').body;
+  body.innerHTML = fragment;
+  return body.innerHTML;
+})"""
+SET_SAFE = """([cases, safe]) => cases.map(([fragment, configuration]) => {
+  const element = document.createElement('body');
+  if (safe) element.setHTML(fragment, {sanitizer: configuration});
+  else element.setHTMLUnsafe(fragment, {sanitizer: configuration});
+  return element.innerHTML;
+})"""
+
+
+@pytest.fixture
+def tab() -> Iterator[Page]:
+    with sync_playwright() as driver:
+        browser = driver.chromium.launch(executable_path=find_browser())
+        yield browser.new_page()
+        browser.close()
+
+
+def collected(count: int) -> list[str]:
+    """Return a number of random fragments, the same at each run."""
+    found: list[str] = []
+
+    @settings(
+        max_examples=count,
+        database=None,
+        derandomize=True,
+        phases=[Phase.generate],
+        suppress_health_check=list(HealthCheck),
+    )
+    @given(fragments)
+    def collect(markup: str) -> None:
+        found.append(markup)
+
+    collect()
+    return found
+
+
+def test_trees_are_those_of_the_browser(tab: Page) -> None:
+    samples = collected(600)
+    theirs = tab.evaluate(SET_INNER, samples)
+    ours = [serialise(parse_fragment(sample).tree).markup for sample in samples]
+    assert [row for row in zip(samples, theirs, ours, strict=True) if row[1] != row[2]] == []
+
+
+def configuration(chance: random.Random) -> dict[str, Any]:
+    """Return a random valid configuration."""
+    names = "a b p div table tbody tr td img title script span ul li i".split()
+    attributes = "href class id style onclick title src".split()
+    chance.shuffle(names)
+    chance.shuffle(attributes)
+    config: dict[str, Any] = {"replaceWithChildrenElements": names[:2], "comments": chance.random() < 0.5}
+    globally = chance.choice(["attributes", "removeAttributes"])
+    config[globally] = attributes[:4]
+    if globally == "attributes":
+        config["dataAttributes"] = chance.random() < 0.5
+    if chance.random() < 0.5:
+        config["removeElements"] = [*names[2:6], "iframe"]
+    else:
+        own = chance.choice(["attributes", "removeAttributes"]) if globally == "removeAttributes" else "attributes"
+        svg = {"name": "svg", "namespace": "http://www.w3.org/2000/svg"}
+        config["elements"] = [*names[2:10], {"name": names[10], own: attributes[4:6]}, svg, "select", "option"]
+    return config
+
+
+@pytest.mark.parametrize("safe", [True, False])
+def test_adopted_editors_do_what_the_native_sanitiser_does(tab: Page, safe: bool) -> None:
+    chance = random.Random(3)
+    # the browser filters while it parses, so both are given markup that reads the same again
+    settled = [text for text in map(browser_serialisation, collected(500)) if browser_serialisation(text) == text]
+    cases = [[text, configuration(chance)] for text in settled if "<?" not in text and "<form" not in text]
+    theirs = tab.evaluate(SET_SAFE, [cases, safe])
+    differing = []
+    for (text, config), native in zip(cases, theirs, strict=True):
+        ours = journey(text, verse_tray.adopt(config, safe=safe)).stages[-1].markup
+        if ours != native:
+            differing.append((text, config, native, ours))
+    assert len(cases) > 200
+    assert differing == []
+
+
+@pytest.fixture
+def counting() -> Iterator[tuple[str, list[str]]]:
+    """A server on the loopback address that keeps what is asked of it."""
+    asked: list[str] = []
+
+    class Handler(http.server.BaseHTTPRequestHandler):
+        def do_GET(self) -> None:
+            asked.append(self.path)
+            self.send_response(200)
+            self.end_headers()
+
+        def log_message(self, *_: object) -> None:
+            pass
+
+    server = http.server.ThreadingHTTPServer(("127.0.0.1", 0), Handler)
+    thread = threading.Thread(target=server.serve_forever)
+    thread.start()
+    yield f"http://127.0.0.1:{server.server_address[1]}", asked
+    server.shutdown()
+    thread.join()
+    server.server_close()
+
+
+HOSTILE = """
+<img src="{0}/img"><img srcset="{0}/srcset 1x"><picture><source srcset="{0}/source"><img src="{0}/img2"></picture>
+<link rel=stylesheet href="{0}/link"><link rel=preconnect href="{0}">
+<meta http-equiv=refresh content="0;url={0}/meta">
+<style>@import "{0}/import"; p {{ background: url({0}/background) }}
+@font-face {{ font-family: x; src: url({0}/font) }}</style>
+<p style="background: url({0}/inline); font-family: x">x</p><iframe src="{0}/frame"></iframe>
+<object data="{0}/object"></object>
+<embed src="{0}/embed">
+<video src="{0}/video" poster="{0}/poster" autoplay></video><audio src="{0}/audio" autoplay></audio>
+<script src="{0}/script"></script>
+<script>fetch("{0}/fetch"); new Image().src = "{0}/image"; top.location = "{0}/top"</script>
+<svg><image href="{0}/svgimage"/><use href="{0}/use#x"/></svg>
+<body background="{0}/body"><table background="{0}/table"></table>
+<iframe srcdoc="<img src='{0}/inner'><script>fetch('{0}/innerscript')</script>"></iframe>
+<form action="{0}/form"><input autofocus onfocus="this.form.submit()"></form><base href="{0}/base/">
+<a ping="{0}/ping" href="{0}/click" target="_self">click</a>
+<img src="file:///etc/hostname"><iframe src="file:///etc/hostname"></iframe>
+<template><img src="{0}/template"></template>
+"""
+
+
+def test_a_hostile_piece_fetches_nothing(tab: Page, counting: tuple[str, list[str]]) -> None:
+    address, asked = counting
+    tab.set_content(sheet([journey(HOSTILE.format(address), "blog-post")]))
+    tab.wait_for_timeout(500)
+    assert len(tab.frames) > 4
+    tab.frames[1].locator("a[ping]").click(force=True)
+    tab.wait_for_timeout(300)
+    assert asked == []
+
+
+def test_the_picture_of_a_hostile_piece_fetches_nothing(counting: tuple[str, list[str]]) -> None:
+    address, asked = counting
+    assert picture(sheet([journey(HOSTILE.format(address), "blog-post")])).startswith(b"\x89PNG")
+    assert asked == []
+
+
+def test_the_picture_shows_the_views_and_is_the_same_twice() -> None:
+    lost = journey("<p style='color:red;font-size:90px'>Shore</p><style>p{background:navy}</style>", "course-page")
+    first, second = (Image.open(BytesIO(picture(sheet([lost])))).convert("RGB") for _ in range(2))
+    assert first.size[0] == 1280
+    assert ImageChops.difference(first, second).getbbox() is None
+    written, published = first.crop((40, 150, 420, 500)), first.crop((640, 150, 1020, 500))
+    assert ImageStat.Stat(ImageChops.difference(written, published)).sum[0] > 10_000
+
+
+def test_local_pictures_are_embedded_from_the_given_folders_only(tmp_path: Path) -> None:
+    (tmp_path / "in").mkdir()
+    for folder in (tmp_path, tmp_path / "in"):
+        Image.new("RGB", (4, 4), "red").save(folder / f"{folder.name}.png")
+    markup = f'<img src="https://a.example/x/in.png?1"><img src="../{tmp_path.name}.png"><img src="x" alt="<b>">'
+    made = sheet([journey(markup, "blog-post")], (tmp_path / "in",))
+    assert made.count("data:image/png;base64,") == 4  # two views, at two widths
+    assert made.count("data:image/svg+xml,") == 8
