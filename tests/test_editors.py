@@ -46,7 +46,10 @@ def test_a_stand_in_survives_being_stored(name: str) -> None:
 EXPECTED = {
     # what the issue of each stand-in is: markup, and what is published
     "blog-post": [
-        ("<style>p{}</style><p style='top:0' class=a onclick=b>x</p>", "<style>p{}</style><p style='top:0' class=a>x</p>"),
+        (
+            "<style>p{}</style><p style='top:0' class=a onclick=b>x</p>",
+            "<style>p{}</style><p style='top:0' class=a>x</p>",
+        ),
         ("<script>1</script><a href='javascript:x'>y</a>", "<a>y</a>"),
     ],
     "course-page": [

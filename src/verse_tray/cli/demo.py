@@ -13,7 +13,9 @@ def command(
         Path, typer.Option("--into", metavar="FOLDER", help="Folder to write to; it is made if need be.")
     ] = Path("verse-tray-demo"),
 ) -> None:
-    """Run check, trace and preview on the example of the Gannet Cove Shore Survey.
+    """Run check, trace and preview on an example.
+
+    The example is a made-up group that counts tide-pool life, the Gannet Cove Shore Survey.
 
     \b
     Examples:

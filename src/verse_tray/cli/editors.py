@@ -8,7 +8,7 @@ from typing import Annotated
 import typer
 
 app = typer.Typer(
-    help="List the known editors, show one, or adopt one from an HTML Sanitizer API configuration.",
+    help="List the known editors, show or adopt one.",
     invoke_without_command=True,
     rich_markup_mode=None,
 )
@@ -16,7 +16,9 @@ app = typer.Typer(
 
 @app.callback()
 def list_editors(context: typer.Context) -> None:
-    """List the known editors, show one, or adopt one from an HTML Sanitizer API configuration.
+    """List the known editors, show or adopt one.
+
+    Without a command it lists them. Adopting makes one from an HTML Sanitizer API configuration.
 
     \b
     Examples:

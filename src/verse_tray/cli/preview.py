@@ -28,13 +28,13 @@ def command(
             metavar="FOLDER",
             exists=True,
             file_okay=False,
-            help="Folder with copies of the pictures, found by their file names; repeat it.",
+            help="Folder with copies of the pictures, found by their file names; may be repeated.",
         ),
     ] = None,
 ) -> None:
-    """Show a piece as written beside the piece as published, on a desktop and a phone.
+    """Show a piece as written beside as published.
 
-    Nothing is fetched and no script runs. Without -o and --png the sheet is written beside the file.
+    Both stand in the page of each editor, on a desktop and on a phone. Nothing is fetched and no script runs. Without -o and --png the sheet is written beside the file.
 
     \b
     Examples:

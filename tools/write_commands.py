@@ -1,0 +1,43 @@
+"""Write the command reference: ``python tools/write_commands.py docs/commands.md``."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import typer.main
+from typer.testing import CliRunner
+
+from verse_tray.cli.app import build
+
+HEAD = """# Commands
+
+What each command says of itself; this page is written by `python tools/write_commands.py docs/commands.md`.
+
+Exit codes: 0 nothing at or above the threshold, 1 something was found, 2 input, options or a profile cannot be used.
+"""
+
+
+def commands(command: Any, names: tuple[str, ...] = ()) -> Iterator[tuple[tuple[str, ...], Any]]:
+    """Yield every command with its names, the groups before what is in them."""
+    yield names, command
+    for name, inner in getattr(command, "commands", {}).items():
+        yield from commands(inner, (*names, name))
+
+
+def reference() -> str:
+    """Return the page."""
+    app = build()
+    runner = CliRunner()
+    parts = [HEAD]
+    for names, _ in commands(typer.main.get_command(app)):
+        shown = runner.invoke(app, [*names, "--help"], prog_name="verse-tray", env={"COLUMNS": "100", "TERM": "dumb"})
+        help_text = "\n".join(line.rstrip() for line in shown.output.rstrip().splitlines())
+        parts.append(f"## {' '.join(('verse-tray', *names))}\n\n```text\n{help_text}\n```\n")
+    return "\n".join(parts)
+
+
+if __name__ == "__main__":
+    Path(sys.argv[1]).write_text(reference(), "utf-8")
