@@ -34,7 +34,7 @@ def misplaced(change: Change, text: str) -> bool:
         return match is None or not there.lower().startswith(match[1].lower())
     if change.rule == "styles/declaration":
         match = _DECLARATION.match(change.message)
-        return match is None or not " ".join(there.split()).startswith(match[1].rstrip("…")[:20]) and "&" not in there
+        return match is None or (not " ".join(there.split()).startswith(match[1].rstrip("…")[:20]) and "&" not in there)
     if change.rule.startswith(("elements/", "scripts/", "frames/", "style-elements/", "comments/")):
         return not there.startswith("<")
     return False

@@ -48,7 +48,7 @@ def command(
       verse-tray check *.html --format sarif --fail-on broken > report.sarif
     """
     from verse_tray.checks import mistakes
-    from verse_tray.cli.files import chosen_editors, console, print_raw, read_piece
+    from verse_tray.cli.files import chosen_editors, console, print_raw, read_piece, show
     from verse_tray.journeys.engine import journey
     from verse_tray.model.findings import Verdict
     from verse_tray.reports.results import PieceResult
@@ -62,8 +62,7 @@ def command(
         from verse_tray.reports.check_text import check_text
 
         screen = console()
-        for part in check_text(results, every=every):
-            screen.print(part)
+        show(screen, check_text(results, every=every))
     elif format is Format.JSON:
         from verse_tray.reports.as_json import check_json
 

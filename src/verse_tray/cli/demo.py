@@ -23,7 +23,7 @@ def command(
       verse-tray demo --into /tmp/tray
     """
     from verse_tray.checks import mistakes
-    from verse_tray.cli.files import chosen_editors, console, read_piece, write_whole
+    from verse_tray.cli.files import chosen_editors, console, read_piece, show, write_whole
     from verse_tray.demo import example
     from verse_tray.journeys.engine import journey
     from verse_tray.model.errors import BrowserError, OutputError
@@ -46,17 +46,15 @@ def command(
 
     piece = read_piece(str(piece_file))
     journeys = tuple(journey(piece, editor) for editor in chosen_editors(None))
-    screen.print(f"$ verse-tray check {piece_file}\n", style="bold")
-    for part in check_text([PieceResult(piece, mistakes(piece), journeys)], every=False):
-        screen.print(part)
+    screen.print(f"$ verse-tray check {piece_file}\n", style="bold", soft_wrap=True)
+    show(screen, check_text([PieceResult(piece, mistakes(piece), journeys)], every=False))
     course = next(each for each in journeys if each.editor.name == "course-page")
-    screen.print(f"$ verse-tray trace {piece_file} --editor course-page --stage save\n", style="bold")
-    for part in trace_text(course, "save", every=False, width=screen.width):
-        screen.print(part)
+    screen.print(f"$ verse-tray trace {piece_file} --editor course-page --stage save\n", style="bold", soft_wrap=True)
+    show(screen, trace_text(course, "save", every=False, width=screen.width))
     made = sheet(journeys, (into / "pictures",))
     out = into / "low-water-walk.preview.html"
     shown = f"verse-tray preview {piece_file} --pictures {into / 'pictures'} --png {out.with_suffix('.png')}"
-    screen.print(f"$ {shown}\n", style="bold")
+    screen.print(f"$ {shown}\n", style="bold", soft_wrap=True)
     write_whole(out, made.encode())
     screen.print(f"Open {out} in a browser: every editor, as written and as published, on a desktop and a phone.")
     try:

@@ -44,20 +44,19 @@ def list_editors(context: typer.Context) -> None:
 
 
 @app.command("show")
-def show(name: Annotated[str, typer.Argument(metavar="NAME", help="Editor by name, folder or TOML file.")]) -> None:
+def show_one(name: Annotated[str, typer.Argument(metavar="NAME", help="Editor by name, folder or TOML file.")]) -> None:
     """Tell what an editor keeps, changes and limits.
 
     \b
     Example:
       verse-tray editors show mail-signoff
     """
-    from verse_tray.cli.files import console
+    from verse_tray.cli.files import console, show
     from verse_tray.editors.load import load_editor
     from verse_tray.reports.editor_text import editor_text
 
     screen = console()
-    for part in editor_text(load_editor(name)):
-        screen.print(part)
+    show(screen, editor_text(load_editor(name)))
 
 
 @app.command("adopt")

@@ -10,7 +10,9 @@ from typing import TYPE_CHECKING
 from verse_tray.model.errors import InputError, OutputError
 
 if TYPE_CHECKING:
-    from rich.console import Console
+    from collections.abc import Iterable
+
+    from rich.console import Console, RenderableType
 
     from verse_tray.editors.load import Editor
     from verse_tray.journeys.piece import Piece
@@ -105,7 +107,15 @@ def console() -> Console:
     """Return the console for results."""
     from rich.console import Console
 
-    return Console(highlight=False, soft_wrap=False, markup=False, emoji=False)
+    return Console(highlight=False, markup=False, emoji=False)
+
+
+def show(screen: Console, parts: Iterable[RenderableType]) -> None:
+    """Print the parts of a report; a bare text stands on its line however long it is, so that it can be copied."""
+    from rich.text import Text
+
+    for part in parts:
+        screen.print(part, soft_wrap=isinstance(part, Text))
 
 
 def note(message: str) -> None:

@@ -34,7 +34,8 @@ def command(
 ) -> None:
     """Show a piece as written beside as published.
 
-    Both stand in the page of each editor, on a desktop and on a phone. Nothing is fetched and no script runs. Without -o and --png the sheet is written beside the file.
+    Both stand in the page of each editor, on a desktop and on a phone. Nothing is fetched
+    and no script runs. Without -o and --png the sheet is written beside the file.
 
     \b
     Examples:

@@ -35,7 +35,7 @@ def command(
       verse-tray trace tide-table.html --editor course-page --stage save --every
       verse-tray trace tide-table.html --editor mail-signoff --markup > published.html
     """
-    from verse_tray.cli.files import console, print_raw, read_piece
+    from verse_tray.cli.files import console, print_raw, read_piece, show
     from verse_tray.editors.load import load_editor
     from verse_tray.journeys.engine import STAGES, journey
 
@@ -47,5 +47,4 @@ def command(
     from verse_tray.reports.trace_text import trace_text
 
     screen = console()
-    for part in trace_text(made, stage.value if stage else None, every=every, width=screen.width):
-        screen.print(part)
+    show(screen, trace_text(made, stage.value if stage else None, every=every, width=screen.width))

@@ -25,7 +25,7 @@ _SHOWN = 6
 
 
 def check_text(results: Iterable[PieceResult], *, every: bool) -> Iterator[RenderableType]:
-    """Yield what to print for each piece.
+    """Yield what to print for each piece; a bare text is a line that is not to be wrapped.
 
     Args:
         results: The results.
@@ -49,7 +49,7 @@ def _title(result: PieceResult) -> Text:
     source = result.piece.source
     count = len(result.piece.written_view.elements)
     size = f"{len(source.text):,} characters, {count:,} element{'' if count == 1 else 's'}"
-    return Text.assemble((source.name, "bold"), f"\n{size}\n", no_wrap=True, overflow="ignore")
+    return Text.assemble((source.name, "bold"), f"\n{size}\n")
 
 
 def _survival_table(journeys: tuple[Journey, ...]) -> RenderableType:
@@ -119,7 +119,7 @@ def _findings(heading: str, rows: list[tuple[Finding, tuple[str, ...]]], every: 
 def _next(result: PieceResult) -> Text:
     worst = max(result.journeys, key=lambda j: (j.verdict.rank, sum(f.severity is Severity.ERROR for f in j.findings)))
     name = result.piece.source.name
-    text = Text(no_wrap=True, overflow="ignore")
+    text = Text()
     if worst.verdict is not Verdict.INTACT:
         text.append("  Each loss at its place:  ").append(
             f"verse-tray trace {name} --editor {worst.editor.name}\n", "bold"

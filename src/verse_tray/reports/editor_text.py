@@ -97,7 +97,7 @@ def _addresses(save: Save) -> str:
 
 def _styles(save: Save) -> str:
     rules = save.styles
-    parts = ["All properties." if rules.properties is None else f"Only {_list(rules.properties)}."]
+    parts = ["all properties." if rules.properties is None else f"only {_list(rules.properties)}."]
     if rules.remove_properties:
         parts.append(f"Gone: {_list(rules.remove_properties)}.")
     parts += [f"{name} only as {_list(values)}." for name, values in rules.values.items()]

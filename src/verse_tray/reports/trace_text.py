@@ -24,7 +24,7 @@ _QUIET = {
 
 
 def trace_text(journey: Journey, stage: str | None, *, every: bool, width: int) -> Iterator[RenderableType]:
-    """Yield what to print.
+    """Yield what to print; a bare text is a line that is not to be wrapped.
 
     Args:
         journey: The journey.
@@ -81,7 +81,7 @@ def _change(journey: Journey, change: Change, width: int) -> RenderableType:
     head = Text.assemble((place, "bold"), "  ", (change.severity.value, style), f"  {change.rule}")
     parts: list[RenderableType] = [head]
     if (span := change.span) is not None:
-        shown, carets = excerpt(source, span, width - 8)
+        shown, carets = excerpt(source, span, width - 10)
         parts += [Text(f"    {shown}", no_wrap=True, overflow="crop"), Text(f"    {carets}", style)]
     parts.append(Padding(Text(change.message), (0, 0, 0, 4)))
     return Padding(Group(*parts), (0, 0, 0, 4))

@@ -1,0 +1,252 @@
+"""The program itself, started as its users start it, in a folder of its own."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import jsonschema
+import pytest
+
+from verse_tray.demo import example
+
+PROGRAM = [str(Path(sys.executable).with_name("verse-tray"))]
+PIECE = '<p class="a">Low water<br/><script>1</script></p>\n'
+
+
+def run(*arguments: str, cwd: Path, stdin: bytes = b"", **environment: str) -> subprocess.CompletedProcess[str]:
+    """Run the program; its output is decoded as it stands."""
+    done = subprocess.run(
+        [*PROGRAM, *arguments],
+        cwd=cwd,
+        input=stdin,
+        capture_output=True,
+        timeout=120,
+        env={**os.environ, **environment},
+    )
+    return subprocess.CompletedProcess(
+        done.args, done.returncode, done.stdout.decode("utf-8"), done.stderr.decode("utf-8")
+    )
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    (tmp_path / "piece.html").write_text(PIECE, "utf-8")
+    return tmp_path
+
+
+def test_check_answers_on_the_first_screen(folder: Path) -> None:
+    done = run("check", "piece.html", cwd=folder, COLUMNS="80")
+    assert done.returncode == 1
+    assert len(done.stdout.splitlines()) <= 24
+    assert max(map(len, done.stdout.splitlines())) <= 80
+    long_name = run("check", "./" * 40 + "piece.html", cwd=folder, COLUMNS="80").stdout
+    assert "/piece.html --editor" in long_name, "a command to copy stands on one line"
+    for words in ("blog-post", "damaged", "1:28", "A script goes", "verse-tray trace piece.html --editor"):
+        assert words in done.stdout
+    assert done.stderr == ""
+
+
+@pytest.mark.parametrize(("threshold", "code"), [("never", 0), ("broken", 0), ("damaged", 1), ("rewritten", 1)])
+def test_the_threshold_decides_the_exit_code(folder: Path, threshold: str, code: int) -> None:
+    done = run("check", "piece.html", "--editor", "course-page", "--fail-on", threshold, cwd=folder)
+    assert done.returncode == code
+
+
+def test_check_as_json(folder: Path) -> None:
+    done = run("check", "-", "piece.html", "--editor", "blog-post", "--format", "json", cwd=folder, stdin=b"<p>x</p>")
+    report = json.loads(done.stdout)
+    assert report["format"] == "verse-tray/1"
+    first, second = report["pieces"]
+    assert (first["file"], first["mistakes"], first["editors"][0]["verdict"]) == ("-", [], "intact")
+    editor = second["editors"][0]
+    assert (editor["editor"], editor["verdict"]) == ("blog-post", "damaged")
+    assert editor["survival"]["behaviour"] == {"kept": 0, "of": 1, "percent": 0}
+    assert editor["survival"]["text"] == {"kept": 8, "of": 8, "percent": 100, "leaked": 0}
+    assert editor["limits"][0]["exceeded"] is False
+    finding = dict(editor["findings"][0])
+    assert finding.pop("message").startswith("A script goes")
+    assert finding == {"rule": "scripts/drop", "stage": "save", "line": 1, "column": 28, "severity": "error"}
+
+
+SARIF = {
+    # the parts of the SARIF 2.1.0 schema that a result of ours touches
+    "type": "object",
+    "required": ["version", "runs"],
+    "properties": {
+        "version": {"const": "2.1.0"},
+        "runs": {
+            "type": "array",
+            "items": {
+                "required": ["tool", "results"],
+                "properties": {
+                    "tool": {"required": ["driver"], "properties": {"driver": {"required": ["name"]}}},
+                    "columnKind": {"enum": ["utf16CodeUnits", "unicodeCodePoints"]},
+                    "results": {
+                        "type": "array",
+                        "items": {
+                            "required": ["message"],
+                            "properties": {
+                                "level": {"enum": ["none", "note", "warning", "error"]},
+                                "message": {"required": ["text"]},
+                                "locations": {"type": "array"},
+                            },
+                        },
+                    },
+                },
+            },
+        },
+    },
+}
+
+
+def test_check_as_sarif(folder: Path) -> None:
+    done = run("check", "piece.html", "--editor", "course-page", "--format", "sarif", cwd=folder)
+    log = json.loads(done.stdout)
+    jsonschema.validate(log, SARIF)
+    results = log["runs"][0]["results"]
+    place = results[0]["locations"][0]["physicalLocation"]
+    assert place == {"artifactLocation": {"uri": "piece.html"}, "region": {"startLine": 1, "startColumn": 28}}
+    assert {row["ruleId"] for row in results} == {rule["id"] for rule in log["runs"][0]["tool"]["driver"]["rules"]}
+
+
+def test_trace_shows_each_change_at_its_place(folder: Path) -> None:
+    done = run("trace", "piece.html", "--editor", "course-page", cwd=folder, COLUMNS="80")
+    assert done.returncode == 0
+    lines = [line.rstrip() for line in done.stdout.splitlines()]
+    at = next(number for number, line in enumerate(lines) if "scripts/drop" in line)
+    assert lines[at].split()[0] == "1:28"
+    assert lines[at + 2].index("^") == lines[at + 1].index("<script>")
+    assert "4 publish" in done.stdout
+
+
+@pytest.mark.parametrize(
+    ("stage", "markup"),
+    [("written", PIECE), ("save", '<p class="a">Low water<br></p>\n'), (None, '<p class="a">Low water<br></p>\n')],
+)
+def test_markup_is_printed_byte_for_byte(folder: Path, stage: str | None, markup: str) -> None:
+    chosen = ["--stage", stage] if stage else []
+    done = run("trace", "piece.html", "--editor", "course-page", "--markup", *chosen, cwd=folder)
+    assert (done.stdout, done.stderr) == (markup, "")
+
+
+def test_line_ends_and_a_missing_last_one_survive_printing(folder: Path) -> None:
+    data = "<p>é😀\r\n</p>".encode()
+    done = subprocess.run(
+        [*PROGRAM, "trace", "-", "--editor", "blog-post", "--markup"], input=data, capture_output=True, cwd=folder
+    )
+    assert done.stdout == data
+
+
+def test_preview_writes_one_sandboxed_file(folder: Path) -> None:
+    done = run("preview", "piece.html", "--editor", "course-page", cwd=folder)
+    assert done.returncode == 0
+    assert done.stdout == ""
+    assert "piece.preview.html" in done.stderr
+    made = (folder / "piece.preview.html").read_text("utf-8")
+    assert made.count("<iframe sandbox ") == 4
+    assert "default-src &#x27;none&#x27;" in made or "default-src 'none'" in made
+
+
+def test_a_preview_without_a_browser_says_so_in_one_line(folder: Path) -> None:
+    done = run("preview", "piece.html", "--png", "x.png", cwd=folder, VERSE_TRAY_BROWSER="/nowhere/browser")
+    assert done.returncode == 2
+    assert done.stderr.count("\n") == 1
+    assert "VERSE_TRAY_BROWSER" in done.stderr
+    assert not (folder / "x.png").exists()
+
+
+def test_editors_are_listed_shown_and_adopted(folder: Path) -> None:
+    assert "mail-signoff" in run("editors", cwd=folder).stdout
+    assert "10,000 characters" in run("editors", "show", "mail-signoff", cwd=folder).stdout
+    (folder / "config.json").write_text('{"elements": ["p"], "attributes": []}', "utf-8")
+    assert run("editors", "adopt", "config.json", "--name", "box", cwd=folder).returncode == 0
+    done = run("trace", "piece.html", "--editor", "./box", "--markup", cwd=folder)
+    assert done.stdout == "<p>Low water</p>\n"
+    again = run("editors", "adopt", "config.json", "--name", "box", cwd=folder)
+    assert again.returncode == 2
+    assert "box" in again.stderr
+
+
+def test_demo_does_what_it_says(folder: Path) -> None:
+    done = run("demo", "--into", "demo", cwd=folder, COLUMNS="100")
+    assert done.returncode == 0, done.stderr
+    assert {path.relative_to(folder / "demo") for path in (folder / "demo").rglob("*.*")} >= set(example())
+    assert (folder / "demo" / "low-water-walk.preview.png").read_bytes().startswith(b"\x89PNG")
+    for words in (
+        "$ verse-tray check",
+        "$ verse-tray trace",
+        "$ verse-tray preview",
+        "9 of 84",
+        "Open demo/low-water-walk",
+    ):
+        assert words in done.stdout
+    (folder / "demo" / "sign-off.html").write_text("my own", "utf-8")
+    again = run("demo", "--into", "demo", cwd=folder)
+    assert again.returncode == 2
+    assert (folder / "demo" / "sign-off.html").read_text("utf-8") == "my own"
+
+
+BAD_INPUT: dict[str, tuple[list[str], str]] = {
+    "missing file": (["check", "no.html"], "no.html: there is no such file"),
+    "folder": (["check", "."], ".: this is a folder"),
+    "empty": (["check", "empty.html"], "empty.html: there is nothing in it"),
+    "binary": (["check", "binary.html"], "binary file"),
+    "wrong encoding": (["trace", "latin.html", "--editor", "blog-post"], "latin.html:1:4: byte 0xe9 is not UTF-8"),
+    "unknown editor": (["check", "piece.html", "--editor", "blogpost"], "Did you mean blog-post?"),
+    "broken profile": (["check", "piece.html", "--editor", "broken.toml"], "broken.toml:1:1: titel: unknown key"),
+    "unwritable output": (
+        ["preview", "piece.html", "-o", "piece.html/x.html"],
+        "piece.html/x.html: it cannot be written",
+    ),
+    "output is a folder": (["preview", "piece.html", "-o", "."], ".: it cannot be written"),
+    "no JSON": (["editors", "adopt", "piece.html", "--name", "n"], "this is not JSON"),
+    "unknown command": (["chekc"], "check"),
+    "unknown option": (["check", "piece.html", "--editr", "x"], "--editr"),
+}
+
+
+@pytest.mark.parametrize("name", BAD_INPUT)
+def test_bad_input_gets_one_clear_message(folder: Path, name: str) -> None:
+    (folder / "empty.html").write_text("")
+    (folder / "binary.html").write_bytes(b"\x7fELF\0\0")
+    (folder / "latin.html").write_bytes(b"<p>\xe9")
+    (folder / "broken.toml").write_text('titel = "x"\n')
+    before = sorted(path.name for path in folder.iterdir())
+    arguments, words = BAD_INPUT[name]
+    done = run(*arguments, cwd=folder)
+    assert done.returncode == 2
+    assert words in done.stderr
+    assert "Traceback" not in done.stderr
+    assert done.stdout == ""
+    assert sorted(path.name for path in folder.iterdir()) == before
+    assert (folder / "piece.html").read_text("utf-8") == PIECE
+
+
+def test_a_pipe_that_closes_early_is_met_quietly(folder: Path) -> None:
+    (folder / "long.html").write_text(PIECE * 5_000, "utf-8")
+    command = f"{PROGRAM[0]} check long.html --format json | head -c 100"
+    done = subprocess.run(["bash", "-c", command], cwd=folder, capture_output=True, text=True)
+    assert len(done.stdout) == 100
+    assert done.stderr == ""
+
+
+HOSTILE: dict[str, Any] = {
+    "deep": "<div>" * 100_000,
+    "attributes": "<p " + " ".join(f"a{number}=1" for number in range(20_000)) + ">x</p>",
+    "signs": "<" * 1_000_000,
+    "huge": "<p>x</p>\n" * 2_200_000,
+}
+
+
+@pytest.mark.parametrize("name", HOSTILE)
+def test_hostile_input_gets_an_answer(folder: Path, name: str) -> None:
+    (folder / "hostile.html").write_text(HOSTILE[name], "utf-8")
+    done = run("check", "hostile.html", cwd=folder)
+    assert done.returncode in (1, 2)
+    assert "Traceback" not in done.stderr
+    assert done.stdout or done.stderr

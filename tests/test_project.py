@@ -1,0 +1,114 @@
+"""The shape of the project: layers, sizes, documents and what the wheel holds."""
+
+from __future__ import annotations
+
+import ast
+import subprocess
+import sys
+import zipfile
+from pathlib import Path
+
+import pytest
+import typer.main
+
+sys.path.insert(0, str(Path(__file__).parent.parent / "tools"))
+from write_commands import commands, reference
+
+from verse_tray.cli.app import build
+
+ROOT = Path(__file__).parent.parent
+PACKAGE = ROOT / "src" / "verse_tray"
+MODULES = sorted(PACKAGE.rglob("*.py"))
+LAYERS = [
+    {"cli"},
+    {"reports", "preview"},
+    {"checks"},
+    {"journeys"},
+    {"editors"},
+    {"style"},
+    {"markup"},
+    {"demo", "model"},
+]
+INTERFACE = {"typer", "rich", "playwright"}
+
+
+def layer(module: str) -> int | None:
+    """Return how far down a module of ours stands; None for the package's own face."""
+    folder = module.split(".")[1] if module.count(".") else ""
+    return next((depth for depth, names in enumerate(LAYERS) if folder in names), None)
+
+
+def imports(path: Path) -> set[str]:
+    found: set[str] = set()
+    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+        if isinstance(node, ast.Import):
+            found |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            found |= {f"{node.module}.{alias.name}" for alias in node.names}
+    return found
+
+
+@pytest.mark.parametrize("path", MODULES, ids=lambda path: str(path.relative_to(PACKAGE)))
+def test_imports_run_downward(path: Path) -> None:
+    ours = "verse_tray." + ".".join(path.relative_to(PACKAGE).with_suffix("").parts)
+    own = layer(ours)
+    for name in imports(path):
+        other = layer(name) if name.startswith("verse_tray.") else None
+        assert own is None or other is None or other >= own, f"{ours} imports {name}"
+        if own is not None and own > 1:
+            assert name.split(".")[0] not in INTERFACE, f"{ours} imports {name}"
+    assert path.read_text("utf-8").count("\n") <= 500
+
+
+def test_the_core_loads_no_interface() -> None:
+    code = "import sys, verse_tray; verse_tray.journey('<p>x</p>', 'blog-post').findings; print(*sys.modules)"
+    loaded = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout.split()
+    assert not INTERFACE & set(loaded)
+
+
+def test_every_command_and_option_has_help() -> None:
+    for names, command in commands(typer.main.get_command(build())):
+        assert command.help, names
+        for parameter in command.params:
+            assert getattr(parameter, "help", ""), (names, parameter.name)
+
+
+def test_the_command_reference_is_fresh() -> None:
+    page = (ROOT / "docs" / "commands.md").read_text("utf-8")
+    assert page == reference(), "run: python tools/write_commands.py docs/commands.md"
+
+
+def test_the_profile_guide_names_every_key() -> None:
+    import msgspec
+
+    from verse_tray.editors import profile
+
+    guide = (ROOT / "docs" / "profiles.md").read_text("utf-8")
+    for record in (
+        profile.Profile,
+        profile.Save,
+        profile.Addresses,
+        profile.Styles,
+        profile.Limit,
+        profile.ElementName,
+    ):
+        for field in msgspec.structs.fields(record):
+            assert field.encode_name in guide, field.encode_name
+
+
+def test_links_of_the_documents_lead_somewhere() -> None:
+    import re
+
+    for page in [ROOT / "README.md", *(ROOT / "docs").glob("*.md")]:
+        for target in re.findall(r"\]\(([^)#:]+)\)", page.read_text("utf-8")):
+            assert (page.parent / target).exists(), f"{page.name}: {target}"
+
+
+def test_the_wheel_holds_the_data(tmp_path: Path) -> None:
+    command = [sys.executable, "-m", "hatchling", "build", "-t", "wheel", "-d", str(tmp_path)]
+    subprocess.run(command, cwd=ROOT, check=True, capture_output=True)
+    (wheel,) = tmp_path.glob("*.whl")
+    held = set(zipfile.ZipFile(wheel).namelist())
+    data = [path for path in PACKAGE.rglob("*") if path.is_file() and path.suffix not in (".pyc",)]
+    assert {f"verse_tray/{path.relative_to(PACKAGE).as_posix()}" for path in data} <= held
+    assert not any(name.startswith("tests") for name in held)

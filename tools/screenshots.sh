@@ -1,0 +1,33 @@
+#!/bin/sh
+# Take the pictures in docs/screenshots anew: sh tools/screenshots.sh
+# Needs Debian's xvfb, xterm, imagemagick and chromium, and verse-tray on PATH.
+set -eu
+out="$(cd "$(dirname "$0")/.." && pwd)/docs/screenshots"
+work="$(mktemp -d)"
+trap 'kill "$screen" 2>/dev/null || true; rm -rf "$work"' EXIT
+mkdir -p "$out"
+Xvfb :97 -screen 0 1280x800x24 >/dev/null 2>&1 &
+screen=$!
+sleep 1
+
+# terminal NAME COMMAND: run a command in a terminal window and take the window's picture
+terminal() {
+    printf '%s\n' "cd $work; printf '\033[1m\$ %s\033[0m\n\n' '$2'; $2; printf '\n'; touch done; sleep 30" >"$work/run.sh"
+    rm -f "$work/done"
+    DISPLAY=:97 xterm -fa 'DejaVu Sans Mono' -fs 11 -bg '#101619' -fg '#e4ecea' -geometry 138x42+0+0 -b 12 \
+        -xrm 'XTerm*cursorColor: #101619' -e sh "$work/run.sh" &
+    window=$!
+    while [ ! -f "$work/done" ]; do sleep 0.2; done
+    sleep 1
+    DISPLAY=:97 import -window root "$out/$1.png"
+    kill "$window" 2>/dev/null || true
+    wait "$window" 2>/dev/null || true
+    mogrify +dither -colors 64 "$out/$1.png"
+}
+
+verse-tray demo --into "$work" >/dev/null
+terminal check "verse-tray check low-water-walk.html"
+terminal trace "verse-tray trace low-water-walk.html --editor course-page --stage save"
+terminal editors "verse-tray editors show course-page"
+(cd "$work" && verse-tray preview low-water-walk.html --pictures pictures --editor course-page --editor mail-signoff \
+    --png "$out/preview.png" && mogrify +dither -colors 128 "$out/preview.png")
