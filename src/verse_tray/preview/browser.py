@@ -32,6 +32,7 @@ _FLAGS = (
     "--disable-component-update",
     "--disable-sync",
     "--disable-quic",
+    "--disable-features=IsolateSandboxedIframes",  # a process of its own would escape the route, and lay out later
     "--hide-scrollbars",
 )
 _TALLEST_PICTURE = 16_000  # pixels; the browser's own limit lies a little above
@@ -101,6 +102,8 @@ def picture(sheet: str, width: int = 1280) -> bytes:
                 for element in tab.query_selector_all(".view iframe"):
                     element.evaluate(_FIT, 100)  # a page is never lower than its window: measure it in a low one
                     inner = element.content_frame()
+                    if inner:
+                        inner.wait_for_load_state("load")
                     tall = inner.evaluate("document.documentElement.scrollHeight") if inner else 100
                     element.evaluate(_FIT, min(int(tall), _TALLEST_VIEW))
                 sheet_height = int(tab.evaluate("document.documentElement.scrollHeight"))

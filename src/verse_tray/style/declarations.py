@@ -35,7 +35,7 @@ def parse_declarations(text: str) -> tuple[Declaration, ...]:
     if too_nested(text):
         return (Declaration("", text, False, Span(0, len(text))),) if text.strip() else ()
     nodes = tinycss2.parse_blocks_contents(text)
-    return tuple(collect(nodes, text, LineStarts(text), len(text), 0))
+    return tuple(collect(nodes, text, LineStarts(text), 0, len(text)))
 
 
 def too_nested(text: str) -> bool:
@@ -64,18 +64,18 @@ class LineStarts:
         return self._starts[line - 1] + column - 1
 
 
-def collect(nodes: list[Any], text: str, lines: LineStarts, end: int, begin: int | None = None) -> list[Declaration]:
+def collect(nodes: list[Any], text: str, lines: LineStarts, begin: int, end: int) -> list[Declaration]:
     """Return the declarations among the parser's ``nodes``; the block's contents stand from ``begin`` to ``end``."""
     found: list[Declaration] = []
-    passed = min((lines.offset(node) for node in nodes), default=0) if begin is None else begin
-    for node in nodes:
-        if node.type in ("whitespace", "comment"):
-            continue
+    passed = begin
+    wanted = [node for node in nodes if node.type not in ("whitespace", "comment")]
+    limits = [lines.offset(node) if node.type != "error" else end for node in wanted[1:]]
+    for node, limit in zip(wanted, [*limits, end], strict=False):
         start = stop = lines.offset(node)
         if node.type == "error":  # the parser names the place where it gave up
             skipped = _STRAY.match(text, passed, end)
             start = skipped.end() if skipped else passed
-        stop = _end(text, stop, end)
+        stop = _end(text, stop, limit, rule=node.type in ("qualified-rule", "at-rule"))
         typed = text[start:stop].rstrip()
         passed = stop
         if not typed:
@@ -97,18 +97,23 @@ _STOP = re.compile(
 )
 
 
-def _end(text: str, start: int, limit: int) -> int:
-    """Return the offset of the semicolon or the bracket that ends what starts at ``start``."""
-    depth = 0
+def _end(text: str, start: int, limit: int, *, rule: bool) -> int:
+    """Return where what starts at ``start`` ends: at a semicolon, or for a rule behind its block."""
+    awaited: list[str] = []  # closing brackets; one that nothing awaits is a sign like any other
     for sign in _STOP.finditer(text, start, limit):
         first = sign.group()[0]
-        if first == ";" and depth == 0:
+        if first == ";" and not awaited:
             return sign.start()
-        if first in "([{":
-            depth += 1
-        elif first in ")]}" and depth:
-            depth -= 1
+        if first in _CLOSING:
+            awaited.append(_CLOSING[first])
+        elif awaited and first == awaited[-1]:
+            awaited.pop()
+            if rule and not awaited and first == "}":
+                return sign.end()
     return limit
+
+
+_CLOSING = {"(": ")", "[": "]", "{": "}"}
 
 
 _IMPORTANT = re.compile(r"!\s*important\s*$", re.IGNORECASE)

@@ -105,7 +105,7 @@ def _add(
 ) -> None:
     declarations = []
     prelude = text.find("{", start)
-    for declaration in collect(contents, text, lines, end, prelude + 1):
+    for declaration in collect(contents, text, lines, prelude + 1, end):
         if declaration.name:
             declarations.append(declaration)
         elif not declaration.value.rstrip().endswith("}"):  # nested rules are read on their own
