@@ -62,7 +62,7 @@ def command(
         from verse_tray.reports.check_text import check_text
 
         screen = console()
-        show(screen, check_text(results, every=every))
+        show(screen, check_text(results, every=every, width=screen.width))
     elif format is Format.JSON:
         from verse_tray.reports.as_json import check_json
 

@@ -47,7 +47,7 @@ def command(
     piece = read_piece(str(piece_file))
     journeys = tuple(journey(piece, editor) for editor in chosen_editors(None))
     screen.print(f"$ verse-tray check {piece_file}\n", style="bold", soft_wrap=True)
-    show(screen, check_text([PieceResult(piece, mistakes(piece), journeys)], every=False))
+    show(screen, check_text([PieceResult(piece, mistakes(piece), journeys)], every=False, width=screen.width))
     course = next(each for each in journeys if each.editor.name == "course-page")
     screen.print(f"$ verse-tray trace {piece_file} --editor course-page --stage save\n", style="bold", soft_wrap=True)
     show(screen, trace_text(course, "save", every=False, width=screen.width))

@@ -10,9 +10,11 @@ from verse_tray.journeys.piece import Piece
 from verse_tray.journeys.splicing import splice
 from verse_tray.journeys.where import NodePlace, Offset
 from verse_tray.markup.parse import browser_serialisation
+from verse_tray.markup.references import decode
 from verse_tray.markup.serialise import end_tag, escape_text, holds_raw_text, serialise, start_tag
 from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.model.findings import Change, Place, Severity
+from verse_tray.model.spans import Span
 
 
 class Stored:
@@ -91,9 +93,14 @@ def _differences(piece: Piece, tree: Tree) -> list[Change]:
     places, ends = piece.parsed.places, piece.parsed.end_spans
     changes: list[Change] = []
     raw: set[int] = set()
+    told: set[tuple[str, Span]] = set()  # what browsers make several elements of is told once
 
     def note(rule: str, message: str, place: Place | None) -> None:
-        changes.append(Change(f"writing/{rule}", "save", message, Severity.NOTE, place))
+        span = place.span if place else None
+        if span is None or (rule, span) not in told:
+            changes.append(Change(f"writing/{rule}", "save", message, Severity.NOTE, place))
+        if span is not None:
+            told.add((rule, span))
 
     for node in tree.nodes():
         span = places.span(node.key)
@@ -113,7 +120,9 @@ def _differences(piece: Piece, tree: Tree) -> list[Change]:
         elif type(node) is Text and span is not None:
             typed = piece.source.slice(span)
             markup = node.data if id(node) in raw else escape_text(node.data)
-            if typed != markup and typed.replace("\r\n", "\n").replace("\r", "\n") != markup:
+            # a run that holds more than its own text flowed together around tags, which are told below
+            own = markup == typed or id(node) in raw or decode(typed, attribute=False)[0] == node.data
+            if own and typed.replace("\r\n", "\n").replace("\r", "\n") != markup:
                 note("text", f"“{_differing(typed, markup)}” is written as “{_differing(markup, typed)}”", place)
     for reading in piece.parsed.notes:
         if reading.kind in ("tag-ignored", "tag-unfinished") and reading.span is not None:

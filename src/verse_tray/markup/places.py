@@ -109,15 +109,18 @@ class _Reader:
             tail = tail[tail.rindex(CLOSE) + 1 :]
         start, end = self.tokens[first].start, self.tokens[last].end
         self.at = last + 1
-        if front and len(front) > self._length(start, first_solid(self.source, self.tokens[first])):
+        if front and len(front) > self._length(self.tokens[first], front=True):
             start = self._white_before(first, start)
-        if len(tail) > self._length(first_solid(self.source, self.tokens[last]), end):
+        if len(tail) > self._length(self.tokens[last], front=False):
             end = self._white_behind(end)
         return start, end
 
-    def _length(self, start: int, end: int) -> int:
-        """Return how long what stands there is in the tree."""
-        typed = self.source[start:end]
+    def _length(self, token: Token, *, front: bool) -> int:
+        """Return how long a run is in the tree, before its first solid sign or from there on."""
+        solid = first_solid(self.source, token)
+        typed = self.source[token.start : solid] if front else self.source[solid : token.end]
+        if token.raw:
+            return len(typed) - typed.count("\r\n")
         return len(decode(typed, attribute=False)[0]) if "&" in typed or "\r" in typed else len(typed)
 
     def _white_before(self, number: int, start: int) -> int:

@@ -10,7 +10,7 @@ from rich.text import Text
 
 from verse_tray.journeys.engine import Journey
 from verse_tray.journeys.limits import UNIT_NAMES
-from verse_tray.journeys.survival.counts import Count
+from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import Finding, Severity, Verdict
 from verse_tray.reports.results import PieceResult
 
@@ -22,22 +22,25 @@ VERDICT_STYLES = {
 }
 SEVERITY_STYLES = {Severity.ERROR: "red", Severity.WARNING: "yellow", Severity.NOTE: "dim"}
 _SHOWN = 6
+_WIDE = 76  # columns that the full table needs
 
 
-def check_text(results: Iterable[PieceResult], *, every: bool) -> Iterator[RenderableType]:
+def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> Iterator[RenderableType]:
     """Yield what to print for each piece; a bare text is a line that is not to be wrapped.
 
     Args:
         results: The results.
         every: Whether to show every finding, and not just the worst few.
+        width: Columns of the terminal.
     """
     for result in results:
         yield _title(result)
         if result.mistakes:
-            yield _findings("In the piece itself", [(f, ()) for f in result.mistakes], every)
+            gravest = sorted(result.mistakes, key=lambda finding: finding.severity.rank)
+            yield _findings("In the piece itself", [(finding, ()) for finding in gravest], every)
         if not result.journeys:
             continue
-        yield _survival_table(result.journeys)
+        yield (_survival_table if width >= _WIDE else _narrow_table)(result.journeys)
         yield from _limits(result.journeys)
         merged = _merge(result.journeys)
         if merged:
@@ -65,6 +68,24 @@ def _survival_table(journeys: tuple[Journey, ...]) -> RenderableType:
         row = [_count(c) for c in (survived.structure, survived.look, survived.behaviour, survived.links)]
         table.add_row(journey.editor.name, verdict, text, *row)
     return Group(Text("  What readers still get", "bold"), table, Text())
+
+
+def _narrow_table(journeys: tuple[Journey, ...]) -> RenderableType:
+    table = Table(box=None, padding=(0, 0, 0, 2))
+    for heading in ("editor", "verdict"):
+        table.add_column(heading, header_style="bold", no_wrap=True)
+    table.add_column("what readers still get", header_style="bold")
+    for journey in journeys:
+        survived = journey.survival
+        kinds = zip(Survival._fields, survived, strict=True)
+        lost = [
+            f"{kind} {count.kept:,} of {count.of:,}" for kind, count in kinds if isinstance(count, Count) and count.lost
+        ]
+        if survived.leaked:
+            lost.append(f"{survived.leaked:,} leaked")
+        verdict = Text(journey.verdict.value, VERDICT_STYLES[journey.verdict])
+        table.add_row(journey.editor.name, verdict, ", ".join(lost) or "all of it")
+    return Group(table, Text())
 
 
 def _count(count: Count) -> Text:
