@@ -52,6 +52,8 @@ def check(piece: Piece) -> Iterator[Finding]:
 
 def _why(typed: str) -> str:
     name = typed.strip("</>").split(" ")[0].lower()
+    if not name:
+        return "it names no element."
     if typed.startswith("</"):
         return "no element of that name is open."
     if name in ("html", "head", "body"):

@@ -98,8 +98,8 @@ def ignored_tags(
     """
     notes = []
     for number, (kind, start, end, name, _) in enumerate(tokens):
-        if kind is Kind.DROPPED:
-            notes.append(ReadingNote("tag-unfinished", Span(start, end)))
+        if kind is Kind.DROPPED or kind is Kind.UNFINISHED:
+            notes.append(ReadingNote("tag-ignored" if kind is Kind.DROPPED else "tag-unfinished", Span(start, end)))
         elif (kind is Kind.START or kind is Kind.END) and number not in placed and number not in left_out:
             if marked_all or name not in FORMATTING:
                 notes.append(ReadingNote("tag-ignored", Span(start, end)))

@@ -27,7 +27,9 @@ class Kind(IntEnum):
     CDATA = 6
     """Text between ``<![CDATA[`` and ``]]>`` in foreign content; the span is that of the text."""
     DROPPED = 7
-    """Signs that the tokenizer throws away: ``</>``, or a tag that the end of the file cut short."""
+    """``</>``, which the tokenizer throws away."""
+    UNFINISHED = 8
+    """A tag that the end of the file cut short; it is thrown away too."""
 
 
 class Token(NamedTuple):
@@ -93,7 +95,7 @@ def scan(text: str, context: str = "body") -> list[Token]:
                 if rest is None:  # the end of the file stands inside the tag: the tag is dropped
                     if start > at:
                         add(new(Token, (TEXT, at, start, "", False)))
-                    add(new(Token, (Kind.DROPPED, start, length, fold_name(found[which]), False)))
+                    add(new(Token, (Kind.UNFINISHED, start, length, fold_name(found[which]), False)))
                     return tokens
                 end = rest.end()
             if start > at:

@@ -1,0 +1,82 @@
+"""Small parts by table, from data/details.toml."""
+
+from __future__ import annotations
+
+import tomllib
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from verse_tray.checks import mistakes
+from verse_tray.cli.files import write_whole
+from verse_tray.journeys.piece import Piece
+from verse_tray.markup.addresses import host_of, scheme_of, srcset_addresses
+from verse_tray.markup.splice import Splice, Spliced
+from verse_tray.model.errors import OutputError
+from verse_tray.model.reading import Source
+from verse_tray.model.spans import LineIndex, Span
+from verse_tray.reports.excerpt import excerpt
+
+TABLES: dict[str, list[Any]] = tomllib.loads((Path(__file__).parent / "data" / "details.toml").read_text("utf-8"))
+
+
+@pytest.mark.parametrize(("address", "scheme", "host"), TABLES["addresses"])
+def test_addresses_as_browsers_read_them(address: str, scheme: str, host: str) -> None:
+    assert (scheme_of(address) or "", host_of(address) or "") == (scheme, host)
+
+
+@pytest.mark.parametrize("row", TABLES["srcsets"])
+def test_srcsets(row: list[str]) -> None:
+    assert srcset_addresses(row[0]) == row[1:]
+
+
+@pytest.mark.parametrize(("text", "start", "end", "width", "line", "carets"), TABLES["excerpts"])
+def test_excerpts(text: str, start: int, end: int, width: int, line: str, carets: str) -> None:
+    assert excerpt(Source(text), Span(start, end), width) == (line, carets)
+
+
+@pytest.mark.parametrize("row", TABLES["mistakes"], ids=lambda row: row[0][:30])
+def test_what_a_piece_shows_by_itself(row: list[str]) -> None:
+    found = mistakes(Piece(Source(row[0])))
+    assert [f"{finding.line}:{finding.column} {finding.rule}" for finding in found] == row[1:]
+
+
+@pytest.mark.parametrize(("text", "splices", "result"), TABLES["splices"])
+def test_splices(text: str, splices: list[list[Any]], result: str) -> None:
+    spliced = Spliced(text, [Splice(Span(start, end), new) for start, end, new in splices])
+    assert spliced.text == result
+    gone = {at for start, end, _ in splices for at in range(start, end)}
+    for at, sign in enumerate(text):
+        assert at in gone or result[spliced.new_offset(at)] == sign
+
+
+def test_splices_that_cross_are_refused() -> None:
+    with pytest.raises(ValueError, match="overlap"):
+        Spliced("abcdef", [Splice(Span(1, 4), ""), Splice(Span(3, 5), "")])
+
+
+@given(st.text(alphabet="a\n\r\t😀", max_size=20))
+def test_lines_and_columns_count_as_editors_do(text: str) -> None:
+    index = LineIndex(text)
+    line = column = 1
+    for at, sign in enumerate(text):
+        assert tuple(index.place(at)) == (line, column)
+        column += 1
+        if sign == "\n" or (sign == "\r" and text[at + 1 : at + 2] != "\n"):
+            line, column = line + 1, 1
+
+
+def test_a_file_is_written_whole_or_not_at_all(tmp_path: Path) -> None:
+    target = tmp_path / "new" / "x.html"
+    write_whole(target, b"one")
+    write_whole(target, b"two")
+    assert target.read_bytes() == b"two"
+    target.with_name("folder").mkdir()
+    for path in (target / "below", target.with_name("folder")):
+        with pytest.raises(OutputError):
+            write_whole(path, b"three")
+    assert sorted(path.name for path in target.parent.iterdir()) == ["folder", "x.html"]
+    assert target.read_bytes() == b"two"
