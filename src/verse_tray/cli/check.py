@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from enum import StrEnum
 from typing import Annotated
 
@@ -48,28 +49,35 @@ def command(
       verse-tray check *.html --format sarif --fail-on broken > report.sarif
     """
     from verse_tray.checks import mistakes
-    from verse_tray.cli.files import chosen_editors, console, print_raw, read_piece, show
+    from verse_tray.cli.files import chosen_editors, console, print_raw, read_piece, show, with_progress
     from verse_tray.journeys.engine import journey
     from verse_tray.model.findings import Verdict
     from verse_tray.reports.results import PieceResult
 
     editors = chosen_editors(editor)
-    results = []
-    for name in files:
-        piece = read_piece(name)
-        results.append(PieceResult(piece, mistakes(piece), tuple(journey(piece, each) for each in editors)))
+    pieces = [read_piece(name) for name in files]  # all of them first: a file that cannot be read ends it at once
+    worst = Verdict.INTACT
+
+    def results() -> Iterator[PieceResult]:
+        nonlocal worst
+        while pieces:
+            piece = pieces.pop(0)
+            result = PieceResult(piece, mistakes(piece), tuple(journey(piece, each) for each in editors))
+            worst = max(worst, result.worst, key=lambda verdict: verdict.rank)
+            yield result
+
     if format is Format.TEXT:
         from verse_tray.reports.check_text import check_text
 
         screen = console()
-        show(screen, check_text(results, every=every, width=screen.width))
+        show(screen, check_text(results(), every=every, width=screen.width))
     elif format is Format.JSON:
         from verse_tray.reports.as_json import check_json
 
-        print_raw(check_json(results))
+        print_raw(check_json(with_progress(results(), len(files))))
     else:
         from verse_tray.reports.as_sarif import check_sarif
 
-        print_raw(check_sarif(results))
-    if fail_on is not Threshold.NEVER and any(result.worst.rank >= Verdict(fail_on.value).rank for result in results):
+        print_raw(check_sarif(with_progress(results(), len(files))))
+    if fail_on is not Threshold.NEVER and worst.rank >= Verdict(fail_on.value).rank:
         raise typer.Exit(1)

@@ -10,12 +10,13 @@ from typing import TYPE_CHECKING
 from verse_tray.model.errors import InputError, OutputError
 
 if TYPE_CHECKING:
-    from collections.abc import Iterable
+    from collections.abc import Iterable, Iterator
 
     from rich.console import Console, RenderableType
 
     from verse_tray.editors.load import Editor
     from verse_tray.journeys.piece import Piece
+    from verse_tray.reports.results import PieceResult
 
 
 def read_piece(name: str) -> Piece:
@@ -116,6 +117,16 @@ def show(screen: Console, parts: Iterable[RenderableType]) -> None:
 
     for part in parts:
         screen.print(part, soft_wrap=isinstance(part, Text))
+
+
+def with_progress(items: Iterator[PieceResult], count: int) -> Iterable[PieceResult]:
+    """Show a progress bar on standard error while ``count`` items are worked through, if there are many."""
+    if count < 20 or not sys.stderr.isatty():
+        return items
+    from rich.console import Console
+    from rich.progress import track
+
+    return track(items, "Checking", total=count, console=Console(stderr=True), transient=True)
 
 
 def note(message: str) -> None:

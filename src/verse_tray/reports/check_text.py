@@ -44,7 +44,9 @@ def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> It
         yield from _limits(result.journeys)
         merged = _merge(result.journeys)
         if merged:
-            yield _findings("What is lost, the worst first" if not every else "Everything that changes", merged, every)
+            lost = result.worst.rank >= Verdict.DAMAGED.rank
+            heading = "What is lost, the worst first" if lost else "What changes, though nothing is lost"
+            yield _findings("Everything that changes" if every else heading, merged, every)
         yield _next(result)
 
 
@@ -142,7 +144,7 @@ def _next(result: PieceResult) -> Text:
     name = result.piece.source.name
     text = Text()
     if worst.verdict is not Verdict.INTACT:
-        text.append("  Each loss at its place:  ").append(
+        text.append("  Each one at its place:   ").append(
             f"verse-tray trace {name} --editor {worst.editor.name}\n", "bold"
         )
     return text.append("  What readers will see:   ").append(f"verse-tray preview {name}\n", "bold")
