@@ -28,5 +28,6 @@ def __getattr__(name: str) -> Any:
     from importlib import import_module
 
     if name in _HOMES:
-        return getattr(import_module(_HOMES[name]), name)
+        value = globals()[name] = getattr(import_module(_HOMES[name]), name)
+        return value
     raise AttributeError(f"module {__name__!r} has no attribute {name!r}")

@@ -3,4 +3,4 @@
 import gc
 
 # Loading modules makes many lasting objects; the collector would look through them dozens of times and find nothing.
-gc.set_threshold(50_000, 20, 50)
+gc.set_threshold(500_000, 20, 50)

@@ -107,18 +107,19 @@ def journey(markup: str | Source | Piece, editor: Editor | str) -> Journey:
     """
     if isinstance(editor, str):
         editor = load_editor(editor)
-    piece = markup if isinstance(markup, Piece) else Piece(markup if isinstance(markup, Source) else Source(markup))
     with collection_paused():
-        return _travel(piece, editor)
+        if isinstance(markup, Piece):
+            return _travel(markup, editor, shared=True)
+        return _travel(Piece(markup if isinstance(markup, Source) else Source(markup)), editor, shared=False)
 
 
-def _travel(piece: Piece, editor: Editor) -> Journey:
+def _travel(piece: Piece, editor: Editor, *, shared: bool) -> Journey:
     written = Stage("written", piece.source.text)
     uses: list[LimitUse] = []
     paste = _paste(piece, editor, uses)
     if paste is None:
         return _refused(piece, editor, (written, Stage("paste", written.markup)), list, uses)
-    state = State(_pasted_tree(piece, paste.markup), piece, editor.rules, "save")
+    state = State(_pasted_tree(piece, paste.markup, shared=shared), piece, editor.rules, "save")
     for _, step in SAVE_STEPS:
         state.run(step)
     stored = store(piece, paste.markup, state.tree, state.pen, editor.profile.save.writes)
@@ -167,18 +168,20 @@ def _paste(piece: Piece, editor: Editor, uses: list[LimitUse]) -> Stage | None:
     return Stage("paste", text, lambda: changes)
 
 
-def _pasted_tree(piece: Piece, pasted: str) -> Tree:
+def _pasted_tree(piece: Piece, pasted: str, *, shared: bool) -> Tree:
+    """Return a tree of what was pasted that may be edited; others still need that of a ``shared`` piece."""
     if pasted == piece.source.text:
-        return piece.parsed.tree.clone()
+        return piece.parsed.tree.clone() if shared else piece.parsed.take_tree()
     return parse_stored(pasted, written_starts(piece, piece.parsed.tree))
 
 
 def _behind(piece: Piece, starts: dict[int, Node], length: int) -> Offset | None:
     """Return the first place in the author's file of which nothing is left in a stored text of that length."""
     places = piece.parsed.places
-    spans = (places.span(node.key) for at, node in starts.items() if at >= length)
-    first = min((span.start for span in spans if span is not None), default=None)
-    return None if first is None else Offset(Span(first, first))
+    for at in sorted(at for at in starts if at >= length):
+        if span := places.span(starts[at].key):
+            return Offset(Span(span.start, span.start))
+    return None
 
 
 def _refused(

@@ -28,7 +28,7 @@ class State:
     def nodes(self) -> list[Node]:
         """Every node in tree order."""
         if self._nodes is None:
-            self._nodes = list(self.tree.nodes())
+            self._nodes = self.tree.nodes()
         return self._nodes
 
     @property

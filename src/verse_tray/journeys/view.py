@@ -41,6 +41,11 @@ class View:
                     stack.extend(node.children[::-1])
 
     @cached_property
+    def visible_texts(self) -> dict[int, tuple[str, int]]:
+        """The texts that readers see, by key, and how many characters of each are no white space."""
+        return {text.key: (text.data, solid(text.data)) for text, visible in self.texts if visible}
+
+    @cached_property
     def sheets(self) -> tuple[Sheet, ...]:
         """Its style sheets."""
         found = []
@@ -53,3 +58,8 @@ class View:
     def cascade(self) -> Cascade:
         """Its winning declarations."""
         return cascade(self.tree, self.elements, self.sheets)
+
+
+def solid(data: str) -> int:
+    """Return how many characters of a text are no white space."""
+    return len("".join(data.split()))

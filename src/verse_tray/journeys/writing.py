@@ -69,8 +69,8 @@ def store(piece: Piece, pasted: str, tree: Tree, pen: Pen, writes: Literal["as-t
 def written_starts(piece: Piece, tree: Tree) -> dict[int, Node]:
     """Return the node that begins at each offset of the author's text, as far as it is still in ``tree``."""
     places = piece.parsed.places
-    spans = ((places.span(node.key), node) for node in tree.nodes())
-    return {span.start: node for span, node in spans if span is not None}
+    starts = ((places.start(node.key), node) for node in tree.nodes())
+    return {start: node for start, node in starts if start >= 0}
 
 
 def _changes(piece: Piece, pasted: str, tree: Tree, pen: Pen, markup: str, typed_is_kept: bool) -> list[Change]:

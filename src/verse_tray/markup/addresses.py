@@ -26,6 +26,8 @@ def is_followed(namespace: str, element: str, attribute: str) -> bool:
 
 def clean(address: str) -> str:
     """Take away what the URL parser takes away: controls and spaces around, tabs and line ends anywhere."""
+    if address.isprintable() and address[:1] != " ":
+        return address.rstrip(" ")
     return address.strip(_CONTROLS).translate(_DISGUISE)
 
 

@@ -60,7 +60,7 @@ def may_exceed(text: str) -> bool:
     if text.count("<") > DEEPEST:
         return True
     words = len(text.split()) + text.count("/") + text.count('"') + text.count("'")
-    return words > MOST_ATTRIBUTES or sum(1 for _ in _FORMATTING_START.finditer(text)) > MOST_FORMATTING
+    return words > MOST_ATTRIBUTES or len(_FORMATTING_START.findall(text)) > MOST_FORMATTING
 
 
 def apply(text: str, tokens: list[Token]) -> tuple[frozenset[int], list[tuple[CapKind, Span]]]:

@@ -37,7 +37,7 @@ class EndTags(NamedTuple):
 def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
     """Find the end tag of every element of a tree that has not been edited yet."""
     numbers = {token[1]: number for number, token in enumerate(tokens)}
-    place_of = places.span
+    start_of, end_of = places.start, places.end
     spans: dict[int, Span] = {}
     placed: set[int] = set()
     open_names: dict[str, int] = {}
@@ -48,11 +48,12 @@ def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
         node = stack.pop()
         if type(node) is not tuple:
             assert isinstance(node, Node)
-            span = place_of(node.key)
-            if span is not None:
-                number = numbers[span.start]
+            start = start_of(node.key)
+            if start >= 0:
+                number = numbers[start]
                 placed.add(number)
-                while tokens[number][2] < span.end and number + 1 < count:  # a run of several that flowed together
+                stop = end_of(node.key)
+                while tokens[number][2] < stop and number + 1 < count:  # a run of several that flowed together
                     number += 1
                 at = number + 1
             if type(node) is Element:
@@ -73,7 +74,7 @@ def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
                     continue
                 break
             if token_name == name:
-                if place_of(element.key) is not None:
+                if start_of(element.key) >= 0:
                     spans[element.key] = Span(start, end)
                 placed.add(number)
                 at = number + 1

@@ -36,12 +36,21 @@ class Parsed:
         if caps.may_exceed(text):
             self._left_out, capped = caps.apply(text, self.tokens)
             self.cap_notes = [ReadingNote(kind, span) for kind, span in capped]
+        self._readable = marks.without(text, self.tokens, self._left_out) if self._left_out else text
+        self._count = 0
+
+    @cached_property
+    def tree(self) -> Tree:
+        """Its tree; keys count up from 1 in tree order."""
         with collection_paused():
-            self._readable = marks.without(text, self.tokens, self._left_out) if self._left_out else text
-            parser = _lexbor(self._readable, context)
-            root, self._count = build(parser, document=not context)
-            self.tree = Tree(root)
-            """Its tree; keys count up from 1 in tree order."""
+            root, self._count = build(_lexbor(self._readable, self._context), document=not self._context)
+        return Tree(root)
+
+    def take_tree(self) -> Tree:
+        """Hand the tree over to somebody who will edit it; it is built anew when it is asked for again."""
+        tree = self.tree
+        del self.tree
+        return tree
 
     @cached_property
     def tokens(self) -> list[Token]:
@@ -59,7 +68,7 @@ class Parsed:
                 parser = _lexbor(marked, self._context)
                 if marks.unmark(parser.html or "") == serialised:
                     places = read_places(parser, self.text, self.tokens, attempt, document=not self._context)
-                    if len(places) == self._count:
+                    if len(places) == (self._count or len(self.tree.nodes())):
                         return places
         return Places([], [], "none")
 

@@ -31,6 +31,14 @@ class Places:
     def __len__(self) -> int:
         return len(self._starts)
 
+    def start(self, key: int) -> int:
+        """Return the offset of a node's start tag, text or comment; -1 when it has no place."""
+        return self._starts[key - 1] if 0 < key <= len(self._starts) else -1
+
+    def end(self, key: int) -> int:
+        """Return the offset behind a node's start tag, text or comment; -1 when it has no place."""
+        return self._ends[key - 1] if 0 < key <= len(self._ends) else -1
+
     def span(self, key: int) -> Span | None:
         """Return the place of a node's start tag, text or comment; None when it has none."""
         if not 0 < key <= len(self._starts) or self._starts[key - 1] < 0:

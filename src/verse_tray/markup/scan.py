@@ -57,7 +57,7 @@ _REST_OF_TAG = re.compile(rf"(?:[\t\n\f\r /]++|{_ATTRIBUTE})*+>")
 _COMMENT_END = re.compile(r"--!?>")
 _ABRUPT_COMMENT = re.compile(r"-?>")
 _INSTRUCTION_TARGET = re.compile(r"\?[A-Za-z_:]")
-_SELF_CLOSING = re.compile(rf"(?:[\t\n\f\r /]++|{_ATTRIBUTE})*?/>")
+_SELF_CLOSING = rf"(?:[\t\n\f\r /]++|{_ATTRIBUTE})*?/>"  # rarely needed: compiled where it is
 _FONT_BREAKOUT = re.compile(r"[\t\n\f\r /](?:color|face|size)[\t\n\f\r />=]", re.IGNORECASE)
 _HTML_ANNOTATION = re.compile(r"encoding\s*=\s*[\"']?(?:text/html|application/xhtml\+xml)", re.IGNORECASE)
 _SCRIPT_STEP = re.compile(r"<!--|-->|<(/?)script(?=[\t\n\f\r />])", re.IGNORECASE)
@@ -210,7 +210,7 @@ class _Foreign:
         if namespace == names.HTML:
             closed = name in names.VOID or not self.stack
         else:
-            closed = tag.endswith("/>") and _SELF_CLOSING.fullmatch(tag, 1 + len(name)) is not None
+            closed = tag.endswith("/>") and re.compile(_SELF_CLOSING).fullmatch(tag, 1 + len(name)) is not None
         if not closed:
             annotation = name == "annotation-xml" and _HTML_ANNOTATION.search(tag) is not None
             self.stack.append((namespace, name, annotation))

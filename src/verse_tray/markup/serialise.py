@@ -2,30 +2,29 @@
 
 from __future__ import annotations
 
+import re
 from functools import cached_property
 from itertools import accumulate
 
 from verse_tray.markup.names import HTML, RAW_TEXT, SERIALISED_AS_VOID
 from verse_tray.markup.tree import Comment, Element, Node, Text, Tree
 
+_SPECIAL_IN_TEXT = re.compile("[&<>\xa0]").search
+_SPECIAL_IN_ATTRIBUTE = re.compile('[&<>"\xa0]').search
+
 
 def escape_text(data: str) -> str:
     """Escape a text's data (13.3, "escaping a string")."""
-    if "&" in data:
-        data = data.replace("&", "&amp;")
-    if "\xa0" in data:
-        data = data.replace("\xa0", "&nbsp;")
-    if "<" in data:
-        data = data.replace("<", "&lt;")
-    if ">" in data:
-        data = data.replace(">", "&gt;")
-    return data
+    if not _SPECIAL_IN_TEXT(data):
+        return data
+    return data.replace("&", "&amp;").replace("\xa0", "&nbsp;").replace("<", "&lt;").replace(">", "&gt;")
 
 
 def escape_attribute(value: str) -> str:
     """Escape an attribute's value (13.3, "escaping a string" in the attribute mode)."""
-    value = escape_text(value)
-    return value.replace('"', "&quot;") if '"' in value else value
+    if not _SPECIAL_IN_ATTRIBUTE(value):
+        return value
+    return escape_text(value).replace('"', "&quot;")
 
 
 def start_tag(element: Element) -> str:

@@ -6,7 +6,6 @@ soon as nobody uses it, and places are worked out, by key, only where somebody a
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from typing import Literal
 
 from verse_tray.markup.names import HTML
@@ -93,14 +92,17 @@ class Tree:
         """Number of edits made so far."""
         self._decided = False
 
-    def nodes(self) -> Iterator[Node]:
-        """Yield every node in tree order, the container left out."""
+    def nodes(self) -> list[Node]:
+        """Return every node in tree order, the container left out."""
+        found: list[Node] = []
+        add = found.append
         stack: list[Node] = self.root.children[::-1]
         while stack:
             node = stack.pop()
-            yield node
+            add(node)
             if type(node) is Element and node.children:
-                stack.extend(node.children[::-1])
+                stack += node.children[::-1]
+        return found
 
     def elements(self) -> list[Element]:
         """Return every element in tree order."""

@@ -18,6 +18,8 @@ def run(state: State) -> None:
         return
     pen = state.pen
     for element in state.elements:
+        if ADDRESS_ATTRIBUTES.isdisjoint(element.attributes):
+            continue
         for name in [each for each in element.attributes if each in ADDRESS_ATTRIBUTES]:
             value = element.attributes[name]
             for address in srcset_addresses(value) if name == "srcset" else (value,):
