@@ -8,6 +8,7 @@
 
 from __future__ import annotations
 
+import compileall
 import statistics
 import subprocess
 import sys
@@ -77,6 +78,7 @@ def wall(command: list[str]) -> float:
 
 
 def start_up(folder: Path) -> None:
+    compileall.compile_dir(Path(verse_tray.__file__).parent, quiet=1)  # as an installation does
     bare, file = folder / "bare.py", folder / "piece.html"
     bare.write_text(BARE)
     file.write_text(piece(20_000))

@@ -16,7 +16,10 @@ from test_steps import editor
 from verse_tray.journeys.engine import Journey, journey
 from verse_tray.journeys.view import View
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, scheme_of
+from verse_tray.markup.names import fold_name
 from verse_tray.markup.parse import browser_serialisation, parse_fragment
+from verse_tray.markup.references import decode
+from verse_tray.model.findings import Change
 from verse_tray.style.declarations import parse_declarations
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "journeys.toml").read_text("utf-8"))["case"]
@@ -46,6 +49,22 @@ def test_journey(case: dict[str, Any]) -> None:
         assert [change.rule for change in made.changes] == case["changes"]
 
 
+def assert_named(change: Change, there: str) -> None:
+    """Hold what stands at a change's place against what its message names."""
+    there = fold_name(there)
+    kind = change.rule.split("/")[0]
+    if kind in ("attributes", "addresses"):
+        assert there.startswith(fold_name(change.message.split(" on <")[0]))
+    elif kind == "styles":
+        typed = decode(there, attribute=True)[0]
+        assert typed.split()[:1] == fold_name(change.message.split("”")[0].lstrip("“")).rstrip("…").split()[:1]
+    elif kind in ("elements", "scripts", "style-elements", "frames"):
+        name = {"scripts": "script", "style-elements": "style", "frames": "iframe"}.get(kind)
+        assert there.startswith("<" + fold_name(name or change.message.split("<")[1].split(">")[0]))
+    elif kind == "comments":
+        assert there.startswith("<")
+
+
 def assert_sound(made: Journey) -> None:
     """Hold what is true of every journey."""
     text = made.piece.source.text
@@ -57,7 +76,9 @@ def assert_sound(made: Journey) -> None:
         before = stage.markup
     for change in made.changes:
         assert change.message
-        assert change.span is None or 0 <= change.span.start <= change.span.end <= len(text)
+        if change.span is not None:
+            assert 0 <= change.span.start <= change.span.end <= len(text)
+            assert_named(change, text[change.span.start : change.span.end])
     survived = made.survival
     for count in (survived.text, survived.structure, survived.look, survived.behaviour, survived.links):
         assert 0 <= count.kept <= count.of
