@@ -22,7 +22,7 @@ terminal() {
     DISPLAY=:97 import -window root "$out/$1.png"
     kill "$window" 2>/dev/null || true
     wait "$window" 2>/dev/null || true
-    mogrify +dither -colors 64 "$out/$1.png"
+    mogrify -strip -define png:exclude-chunk=date,time +dither -colors 64 "$out/$1.png"
 }
 
 verse-tray demo --into "$work" >/dev/null
@@ -30,4 +30,4 @@ terminal check "verse-tray check low-water-walk.html"
 terminal trace "verse-tray trace low-water-walk.html --editor course-page --stage save"
 terminal editors "verse-tray editors show course-page"
 (cd "$work" && verse-tray preview low-water-walk.html --pictures pictures --editor course-page --editor mail-signoff \
-    --png "$out/preview.png" && mogrify +dither -colors 128 "$out/preview.png")
+    --png "$out/preview.png" && mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/preview.png")
