@@ -22,6 +22,7 @@ HEAD = '# a profile\nformat = "verse-tray-editor/1"\ntitle = "t"\nsummary = "s"\
 def test_every_fault_is_told_with_its_place(case: dict[str, Any], tmp_path: Path) -> None:
     (tmp_path / "editor.toml").write_text(HEAD + case["text"], "utf-8")
     (tmp_path / "broken.html").write_text("<p>no place</p>", "utf-8")
+    (tmp_path / "latin.css").write_bytes(b"/* \xe9 */")
     with pytest.raises(ProfileError) as caught:
         load_editor(tmp_path)
     rows = [f"{f.line}:{f.column} {f.path}: {f.message}".replace(" : ", " ") for f in caught.value.faults]

@@ -25,7 +25,7 @@ CASES = tomllib.loads((ROOT / "data" / "steps.toml").read_text("utf-8"))["case"]
 def editor(save: dict[str, Any], **more: Any) -> Editor:
     """Make an editor from the tables of a profile."""
     data = {"format": "verse-tray-editor/1", "title": "t", "summary": "s", "save": save, **more}
-    return Editor("test", read_profile(data, "test"), None)
+    return Editor("test", read_profile(data, "test"))
 
 
 def told(made: Journey) -> list[str]:

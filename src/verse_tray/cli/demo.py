@@ -20,7 +20,7 @@ def command(
     \b
     Examples:
       verse-tray demo
-      verse-tray demo --into /tmp/tray
+      verse-tray demo --into shore-demo
     """
     from verse_tray.checks import mistakes
     from verse_tray.cli.files import chosen_editors, console, read_piece, show, write_whole

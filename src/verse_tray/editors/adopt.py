@@ -60,7 +60,7 @@ def adopt(sanitizer_configuration: dict[str, Any], *, safe: bool = True, name: s
         "summary": f"Adopted from an HTML Sanitizer API configuration ({'safe' if safe else 'unsafe'} methods).",
         "save": save,
     }
-    return Editor(name, read_profile(data, name), None)
+    return Editor(name, read_profile(data, name))
 
 
 def _faults(config: Any) -> list[ProfileFault]:

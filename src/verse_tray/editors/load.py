@@ -24,33 +24,20 @@ PLAIN_FRAME = f'<!DOCTYPE html>\n<html lang="en">\n<body>\n{PIECE_MARK}\n</body>
 class Editor:
     """One field of one platform."""
 
-    def __init__(self, name: str, profile: Profile, folder: Path | None) -> None:
+    def __init__(self, name: str, profile: Profile, frame: str = PLAIN_FRAME, theme: str = "") -> None:
         self.name = name
         """Name by which it is called."""
         self.profile = profile
         """Its description."""
-        self.folder = folder
-        """Where its page frame and theme lie; None for an editor made in memory."""
+        self.frame = frame
+        """Its page frame, holding :data:`PIECE_MARK` once."""
+        self.theme = theme
+        """Its theme: CSS."""
 
     @cached_property
     def rules(self) -> Rules:
         """The lists of its ``save`` stage."""
         return Rules(self.profile.save)
-
-    @cached_property
-    def frame(self) -> str:
-        """Its page frame, holding :data:`PIECE_MARK` once."""
-        return self._read(self.profile.frame, PLAIN_FRAME)
-
-    @cached_property
-    def theme(self) -> str:
-        """Its theme: CSS."""
-        return self._read(self.profile.theme, "")
-
-    def _read(self, file: str, otherwise: str) -> str:
-        if self.folder is None or not (self.folder / file).is_file():
-            return otherwise
-        return (self.folder / file).read_text("utf-8")
 
 
 def known_editors() -> list[str]:
@@ -105,15 +92,38 @@ def _from_file(path: Path, name: str) -> Editor:
         message = re.sub(r" \(at .*\)$", "", str(error)) + "; expected TOML 1.0"
         line, column = (int(place[1]), int(place[2])) if place else (None, None)
         raise ProfileError(str(path), [ProfileFault("", message, line, column)]) from None
-    editor = Editor(name, read_profile(data, str(path), text), path.parent)
-    if editor.frame.count(PIECE_MARK) != 1:
-        from verse_tray.editors.faults import locate
+    profile = read_profile(data, str(path), text)
+    faults: list[ProfileFault] = []
+    frame = _beside(path, profile.frame, "frame", text if "frame" in data else "", faults)
+    theme = _beside(path, profile.theme, "theme", text if "theme" in data else "", faults)
+    if frame is not None and frame.count(PIECE_MARK) != 1:
+        faults.append(_fault("frame", f"{profile.frame} has to hold {PIECE_MARK} exactly once", text))
+    if faults:
+        raise ProfileError(str(path), faults)
+    return Editor(name, profile, PLAIN_FRAME if frame is None else frame, theme or "")
 
-        fault = ProfileFault(
-            "frame", f"{editor.profile.frame} has to hold {PIECE_MARK} exactly once", *locate(text, "frame")
-        )
-        raise ProfileError(str(path), [fault])
-    return editor
+
+def _beside(profile: Path, file: str, key: str, text: str, faults: list[ProfileFault]) -> str | None:
+    """Read a file of a profile's folder; None when there is none and ``text``, the profile, does not ask for it."""
+    if Path(file).name != file:  # a profile may come from somebody else: it is to show no file of this machine
+        faults.append(_fault(key, f"expected the name of a file beside the profile, got {file!r}", text))
+        return None
+    try:
+        return (profile.parent / file).read_text("utf-8")
+    except FileNotFoundError:
+        if text:
+            faults.append(_fault(key, f"there is no file {file} beside the profile", text))
+    except UnicodeDecodeError:
+        faults.append(_fault(key, f"{file} is not UTF-8; save it as UTF-8", text))
+    except OSError as error:
+        faults.append(_fault(key, f"{file} cannot be read: {error.strerror or error}", text))
+    return None
+
+
+def _fault(key: str, message: str, text: str) -> ProfileFault:
+    from verse_tray.editors.faults import locate
+
+    return ProfileFault(key, message, *locate(text, key))
 
 
 def read_profile(data: dict[str, Any], where: str, text: str = "") -> Profile:
