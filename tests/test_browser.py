@@ -20,8 +20,11 @@ from markup_strategies import fragments
 from verse_tray.journeys.engine import journey
 from verse_tray.markup.parse import browser_serialisation, parse_fragment
 from verse_tray.markup.serialise import serialise
+from verse_tray.markup.tree import Tree
 from verse_tray.preview.browser import find_browser, picture
 from verse_tray.preview.sheet import sheet
+from verse_tray.style.cascade import cascade
+from verse_tray.style.sheets import parse_sheet
 
 SET_INNER = """fragments => fragments.map(fragment => {
   const body = document.implementation.createHTMLDocument('').body;
@@ -104,6 +107,31 @@ def test_adopted_editors_do_what_the_native_sanitiser_does(tab: Page, safe: bool
             differing.append((text, config, native, ours))
     assert len(cases) > 200
     assert differing == []
+
+
+SELECTORS = (
+    "p|div > p|p + b|p ~ i|a b|[title]|[class='x y']|[class~=y]|[id^=x]|[href*=script]|.x|.x.y|p:first-child"
+    "|b:only-child|:nth-child(2)|b:nth-of-type(2)|:nth-last-child(1)|p:empty|:not(p)|:is(p,b)|p :not(b) i|*|table td|:root > p"
+    "|html p|tr:first-child > td|[class=X i]|CUSTOM-TAG|svg title|foreignObject|td:nth-child(odd)|:first-of-type|:link"
+    "|:has(b)|p:has(> i)|p:nth-child(2n+1 of .x)|template i|body > p"
+).split("|")
+MATCHES = """([fragments, selectors]) => fragments.map(fragment => {
+  const {body} = document.implementation.createHTMLDocument('');
+  body.innerHTML = fragment;
+  return selectors.map(selector => [...body.querySelectorAll('*')].map(element => element.matches(selector)));
+})"""
+
+
+def test_selectors_match_what_they_match_in_the_browser(tab: Page) -> None:
+    samples = list(map(browser_serialisation, collected(150)))
+    for sample, theirs in zip(samples, tab.evaluate(MATCHES, [samples, SELECTORS]), strict=True):
+        tree = parse_fragment(sample).tree
+        hidden = {id(e) for each in tree.elements() if each.name == "template" for e in Tree(each).elements()}
+        elements = [element for element in tree.elements() if id(element) not in hidden]  # no part of the document
+        for selector, matched in zip(SELECTORS, theirs, strict=True):
+            found = cascade(tree, elements, [parse_sheet(f"{selector} {{ zz: 1 }}")])
+            ours = ["zz" in found.winners.get(element.key, {}) for element in elements]
+            assert (found.skipped, ours) == ((), matched), (selector, sample)
 
 
 @pytest.fixture

@@ -11,7 +11,7 @@ from typing import Any, NamedTuple
 import cssselect2
 
 from verse_tray.markup.names import HTML, MATHML, SVG
-from verse_tray.markup.tree import Element, Node, Text, Tree
+from verse_tray.markup.tree import Element, Text, Tree
 from verse_tray.style.declarations import Declaration, parse_declarations
 from verse_tray.style.sheets import Sheet, StyleRule
 
@@ -152,20 +152,20 @@ def _compile(selectors: str) -> tuple[list[Any] | None, str]:
 def _match(tree: Tree, index: _Index) -> dict[int, list[_Declared]]:
     """Return what matching rules declare, weakest first, by the ``id`` of the element."""
     found: dict[int, list[_Declared]] = {}
-    root = ElementTree.Element(f"{_NAMESPACES[HTML]}body")
-    stack: list[tuple[list[Node], Any]] = [(tree.root.children, cssselect2.ElementWrapper.from_html_root(root))]
+    page, pairs = _etree(tree)
+    (body,) = cssselect2.ElementWrapper.from_html_root(page).iter_children()
+    stack: list[tuple[Element, Any]] = [(tree.root, body)]
     while stack:
-        children, parent = stack.pop()
-        etrees = _etrees(children, parent.etree_element)
+        parent, wrapped_parent = stack.pop()
         previous = None
-        for position, (element, etree) in enumerate(etrees):
-            wrapped = cssselect2.ElementWrapper(etree, parent, position, previous, in_html_document=True)
+        for position, (element, etree) in enumerate(pairs[id(parent)]):
+            wrapped = cssselect2.ElementWrapper(etree, wrapped_parent, position, previous, in_html_document=True)
             matching = [c for c in index.candidates(element) if c[0].test(wrapped)]
             if matching:
                 matching.sort(key=_strength)
                 found[id(element)] = [declared for _, _, declared in matching]
-            if element.children:
-                stack.append((element.children, wrapped))
+            if id(element) in pairs:
+                stack.append((element, wrapped))
             previous = wrapped
     return found
 
@@ -174,15 +174,28 @@ def _strength(candidate: tuple[Any, int, _Declared]) -> tuple[Any, int]:
     return candidate[0].specificity, candidate[1]
 
 
-def _etrees(children: list[Node], parent: ElementTree.Element) -> list[tuple[Element, ElementTree.Element]]:
-    """Make children in the form that selectors are matched against."""
-    made: list[tuple[Element, ElementTree.Element]] = []
-    for child in children:
-        if type(child) is Element:
-            name = f"{_NAMESPACES[child.namespace]}{child.name}"
-            made.append((child, ElementTree.SubElement(parent, name, child.attributes)))
-        elif type(child) is Text and not made:  # only whether there is any matters (:empty)
-            parent.text = (parent.text or "") + child.data[:1]
-        elif type(child) is Text:
-            made[-1][1].tail = child.data[:1]
-    return made
+def _etree(tree: Tree) -> tuple[ElementTree.Element, dict[int, list[tuple[Element, ElementTree.Element]]]]:
+    """Make a page of a tree in the form that selectors are matched against.
+
+    Returns:
+        Its root, and the child elements of each of our elements beside their new form, by ``id`` of the parent.
+    """
+    page = ElementTree.Element(f"{_NAMESPACES[HTML]}html")
+    pairs: dict[int, list[tuple[Element, ElementTree.Element]]] = {}
+    stack = [(tree.root, ElementTree.SubElement(page, f"{_NAMESPACES[HTML]}body"))]
+    while stack:
+        ours, theirs = stack.pop()
+        made: list[tuple[Element, ElementTree.Element]] = []
+        for child in ours.children:
+            if type(child) is Element:
+                name = f"{_NAMESPACES[child.namespace]}{child.name}"
+                made.append((child, ElementTree.SubElement(theirs, name, child.attributes)))
+            elif type(child) is Text and child.data:  # only whether there is any matters (:empty)
+                if made:
+                    made[-1][1].tail = "x"
+                else:
+                    theirs.text = "x"
+        pairs[id(ours)] = made
+        # what is in a template is no part of the page
+        stack += [pair for pair in made if pair[0].children and pair[0].name != "template"]
+    return page, pairs

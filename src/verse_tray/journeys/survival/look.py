@@ -32,8 +32,14 @@ def count_look(written: View, after: View) -> Count:
                 total += 1
                 still = after.by_key.get(element.key)
                 kept += still is not None and still.attributes.get(name) == element.attributes[name]
-    names = Counter(named.name for sheet in written.sheets for named in sheet.named)
-    still_named = Counter(named.name for sheet in after.sheets for named in sheet.named)
+    names, still_named = _by_themselves(written), _by_themselves(after)
     total += names.total()
     kept += (names & still_named).total()
     return Count(kept, total)
+
+
+def _by_themselves(view: View) -> Counter[str]:
+    """Return what counts once whatever it reaches: named rules, and rules whose selectors could not be matched."""
+    names = Counter(named.name for sheet in view.sheets for named in sheet.named)
+    names.update(f"{rule.condition} {rule.selectors}" for rule in view.cascade.skipped)
+    return names
