@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from verse_tray.checks import mistakes
@@ -58,6 +58,7 @@ def test_splices_that_cross_are_refused() -> None:
         Spliced("abcdef", [Splice(Span(1, 4), ""), Splice(Span(3, 5), "")])
 
 
+@settings(deadline=None)
 @given(st.text(alphabet="a\n\r\t😀", max_size=20))
 def test_lines_and_columns_count_as_editors_do(text: str) -> None:
     index = LineIndex(text)

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from verse_tray.journeys.view import View
@@ -58,6 +58,7 @@ _css = st.lists(
 ).map("".join)
 
 
+@settings(deadline=None)
 @given(_css)
 def test_any_text_is_read_and_every_place_is_inside(text: str) -> None:
     end = 0
