@@ -51,7 +51,9 @@ def test_check_answers_on_the_first_screen(folder: Path) -> None:
     assert done.stderr == ""
 
 
-@pytest.mark.parametrize(("threshold", "code"), [("never", 0), ("broken", 0), ("damaged", 1), ("rewritten", 1)])
+@pytest.mark.parametrize(
+    ("threshold", "code"), [("never", 0), ("broken", 0), ("damaged", 1), ("rewritten", 1), ("intact", 1)]
+)
 def test_the_threshold_decides_the_exit_code(folder: Path, threshold: str, code: int) -> None:
     done = run("check", "piece.html", "--editor", "course-page", "--fail-on", threshold, cwd=folder)
     assert done.returncode == code

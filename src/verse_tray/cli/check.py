@@ -20,6 +20,7 @@ class Format(StrEnum):
 class Threshold(StrEnum):
     """Verdicts from which on the exit code is 1."""
 
+    INTACT = "intact"
     REWRITTEN = "rewritten"
     DAMAGED = "damaged"
     BROKEN = "broken"
