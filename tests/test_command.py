@@ -231,10 +231,14 @@ def test_bad_input_gets_one_clear_message(folder: Path, name: str) -> None:
 
 def test_a_pipe_that_closes_early_is_met_quietly(folder: Path) -> None:
     (folder / "long.html").write_text(PIECE * 5_000, "utf-8")
-    command = f"{PROGRAM[0]} check long.html --format json | head -c 100"
-    done = subprocess.run(["bash", "-c", command], cwd=folder, capture_output=True, text=True)
-    assert len(done.stdout) == 100
-    assert done.stderr == ""
+    for arguments in (
+        "check long.html --format json",
+        "check long.html --every",
+        "trace long.html --editor blog-post --every",
+    ):
+        command = f"{PROGRAM[0]} {arguments} | head -c 100; exit ${{PIPESTATUS[0]}}"
+        done = subprocess.run(["bash", "-c", command], cwd=folder, capture_output=True, text=True)
+        assert (len(done.stdout), done.stderr, done.returncode) == (100, "", 0)
 
 
 HOSTILE: dict[str, Any] = {

@@ -5,26 +5,17 @@ from __future__ import annotations
 import gc
 import os
 import sys
-from enum import IntEnum
 from importlib import import_module
 from typing import Annotated
 
 import typer
 
 from verse_tray import __version__
+from verse_tray.cli.exits import ExitCode
 from verse_tray.model.errors import VerseTrayError
 
 COMMANDS = ("check", "trace", "preview", "editors", "demo")
 """Commands in the order of the help; each is a module of this package with a ``command`` or an ``app``."""
-
-
-class ExitCode(IntEnum):
-    """What the exit code says."""
-
-    NOTHING_FOUND = 0
-    FOUND = 1
-    UNUSABLE = 2
-    INTERRUPTED = 130
 
 
 def build(names: tuple[str, ...] = COMMANDS) -> typer.Typer:

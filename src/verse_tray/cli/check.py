@@ -50,6 +50,7 @@ def command(
       verse-tray check *.html --format sarif --fail-on broken > report.sarif
     """
     from verse_tray.checks import mistakes
+    from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.files import chosen_editors, console, print_raw, read_piece, show, with_progress
     from verse_tray.journeys.engine import journey
     from verse_tray.model.findings import Verdict
@@ -81,4 +82,4 @@ def command(
 
         print_raw(check_sarif(with_progress(results(), len(files))))
     if fail_on is not Threshold.NEVER and worst.rank >= Verdict(fail_on.value).rank:
-        raise typer.Exit(1)
+        raise typer.Exit(ExitCode.FOUND)

@@ -108,7 +108,11 @@ def console() -> Console:
     """Return the console for results."""
     from rich.console import Console
 
-    return Console(highlight=False, markup=False, emoji=False)
+    class Screen(Console):
+        def on_broken_pipe(self) -> None:
+            raise BrokenPipeError  # met in one place, with everything else that ends the program
+
+    return Screen(highlight=False, markup=False, emoji=False)
 
 
 def show(screen: Console, parts: Iterable[RenderableType]) -> None:

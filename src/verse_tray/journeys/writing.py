@@ -83,7 +83,7 @@ def _changes(piece: Piece, pasted: str, tree: Tree, pen: Pen, markup: str, typed
     if piece.parsed.places.exactness == "exact":
         spliced = splice(piece, pen.strokes)
         return [] if spliced is not None and spliced.text == markup else _differences(piece, tree)
-    if browser_serialisation(pasted) == pasted:
+    if not piece.parsed.cap_notes and browser_serialisation(pasted) == pasted:
         return []
     return [Change("writing/anew", "save", "The markup is written anew, as browsers do.", Severity.NOTE)]
 

@@ -11,7 +11,6 @@ SERIALISED_AS_VOID = VOID | frozenset("basefont bgsound frame keygen param".spli
 ESCAPABLE_RAW_TEXT = frozenset(("title", "textarea"))
 RAW_TEXT = frozenset(("style", "xmp", "iframe", "noembed", "noframes", "script", "plaintext"))
 """Elements whose text is neither tags nor references, scripting being off."""
-LEADING_NEWLINE_EATEN = frozenset(("pre", "textarea", "listing"))
 FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
 """Elements on the list of active formatting elements (13.2.4.3)."""
 INVISIBLE = frozenset(

@@ -144,11 +144,6 @@ class Tree:
         element.edited = True
         self.edits += 1
 
-    def set_text(self, text: Text, data: str) -> None:
-        """Replace the data of a text."""
-        text.data = data
-        self.edits += 1
-
     def settle(self, tags_as_text: dict[int, tuple[Text, Text]]) -> bool:
         """Carry out the fates: drop, unwrap, or escape (``tags_as_text`` has both tags as text by ``id``).
 
