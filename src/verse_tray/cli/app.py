@@ -11,7 +11,7 @@ from typing import Annotated
 import typer
 
 from verse_tray import __version__
-from verse_tray.cli.exits import ExitCode
+from verse_tray.cli.exits import ExitCode, PipeClosed
 from verse_tray.model.errors import VerseTrayError
 
 COMMANDS = ("check", "trace", "preview", "editors", "demo")
@@ -62,7 +62,7 @@ def main() -> None:
     except VerseTrayError as error:
         print(f"verse-tray: {error}", file=sys.stderr)
         sys.exit(ExitCode.UNUSABLE)
-    except BrokenPipeError:  # who read our output has seen enough
+    except PipeClosed:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         sys.exit(ExitCode.NOTHING_FOUND)
     except KeyboardInterrupt:

@@ -1,4 +1,4 @@
-"""Exit codes."""
+"""How the program ends."""
 
 from __future__ import annotations
 
@@ -12,3 +12,7 @@ class ExitCode(IntEnum):
     FOUND = 1
     UNUSABLE = 2
     INTERRUPTED = 130
+
+
+class PipeClosed(Exception):
+    """Who read our output has seen enough. (The library below would take a BrokenPipeError for a failure.)"""

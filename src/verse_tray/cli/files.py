@@ -7,6 +7,7 @@ import sys
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from verse_tray.cli.exits import PipeClosed
 from verse_tray.model.errors import InputError, OutputError
 
 if TYPE_CHECKING:
@@ -110,7 +111,7 @@ def console() -> Console:
 
     class Screen(Console):
         def on_broken_pipe(self) -> None:
-            raise BrokenPipeError  # met in one place, with everything else that ends the program
+            raise PipeClosed
 
     return Screen(highlight=False, markup=False, emoji=False)
 
@@ -140,5 +141,8 @@ def note(message: str) -> None:
 
 def print_raw(text: str) -> None:
     """Print a text as it is, byte for byte in UTF-8, and nothing else."""
-    sys.stdout.buffer.write(text.encode("utf-8", "surrogatepass"))
-    sys.stdout.buffer.flush()
+    try:
+        sys.stdout.buffer.write(text.encode("utf-8", "surrogatepass"))
+        sys.stdout.buffer.flush()
+    except BrokenPipeError:
+        raise PipeClosed from None
