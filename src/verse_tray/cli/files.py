@@ -142,7 +142,9 @@ def note(message: str) -> None:
 def print_raw(text: str) -> None:
     """Print a text as it is, byte for byte in UTF-8, and nothing else."""
     try:
-        sys.stdout.buffer.write(text.encode("utf-8", "surrogatepass"))
+        data = memoryview(text.encode("utf-8", "surrogatepass"))
+        while data:  # unbuffered, as some environments have it, a write may take a part only
+            data = data[sys.stdout.buffer.write(data) :]
         sys.stdout.buffer.flush()
     except BrokenPipeError:
         raise PipeClosed from None
