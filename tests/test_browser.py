@@ -79,15 +79,18 @@ def configuration(chance: random.Random) -> dict[str, Any]:
     attributes = "href class id style onclick title src".split()
     chance.shuffle(names)
     chance.shuffle(attributes)
-    config: dict[str, Any] = {"replaceWithChildrenElements": names[:2], "comments": chance.random() < 0.5}
+    config: dict[str, Any] = {"replaceWithChildrenElements": names[:2]} if chance.random() < 0.8 else {}
+    if chance.random() < 0.7:
+        config["comments"] = chance.random() < 0.5
     globally = chance.choice(["attributes", "removeAttributes"])
-    config[globally] = attributes[:4]
-    if globally == "attributes":
+    if chance.random() < 0.85:
+        config[globally] = attributes[:4]
+    if "attributes" in config and chance.random() < 0.7:
         config["dataAttributes"] = chance.random() < 0.5
     if chance.random() < 0.5:
         config["removeElements"] = [*names[2:6], "iframe"]
     else:
-        own = chance.choice(["attributes", "removeAttributes"]) if globally == "removeAttributes" else "attributes"
+        own = chance.choice(["attributes", "removeAttributes"]) if "removeAttributes" in config else "attributes"
         svg = {"name": "svg", "namespace": "http://www.w3.org/2000/svg"}
         config["elements"] = [*names[2:10], {"name": names[10], own: attributes[4:6]}, svg, "select", "option"]
     return config
