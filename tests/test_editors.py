@@ -84,6 +84,9 @@ def test_what_the_stand_ins_are_there_for(name: str, markup: str, published: str
         ({"elements": "p"}, "expected a list"),
         ({"elements": [{"nam": "p"}]}, "a name, or an object with a name"),
         ({"comments": 1}, "expected true or false"),
+        ({"elements": [{"name": "p", "attributes": 5}]}, r"elements\[0\]\.attributes: expected a list"),
+        ({"elements": [{"name": "p", "attributes": [5]}]}, r"elements\[0\]\.attributes\[0\]: expected a name"),
+        ({"elements": [{"name": "p", "namespace": "x"}]}, "namespace: expected one of"),
     ],
 )
 def test_a_configuration_that_cannot_be_adopted(configuration: Any, message: str) -> None:

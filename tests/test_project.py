@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import ast
+import json
+import re
 import subprocess
 import sys
 import zipfile
@@ -14,7 +16,14 @@ import typer.main
 sys.path.insert(0, str(Path(__file__).parent.parent / "tools"))
 from write_commands import commands, reference
 
+from verse_tray.checks import mistakes
 from verse_tray.cli.app import build
+from verse_tray.journeys.engine import journey
+from verse_tray.journeys.piece import Piece
+from verse_tray.model.findings import Verdict
+from verse_tray.model.reading import Source
+from verse_tray.reports.as_json import check_json
+from verse_tray.reports.results import PieceResult
 
 ROOT = Path(__file__).parent.parent
 PACKAGE = ROOT / "src" / "verse_tray"
@@ -97,11 +106,34 @@ def test_the_profile_guide_names_every_key() -> None:
 
 
 def test_links_of_the_documents_lead_somewhere() -> None:
-    import re
-
     for page in [ROOT / "README.md", *(ROOT / "docs").glob("*.md")]:
         for target in re.findall(r"\]\(([^)#:]+)\)", page.read_text("utf-8")):
             assert (page.parent / target).exists(), f"{page.name}: {target}"
+
+
+def test_the_example_of_the_readme_runs() -> None:
+    code = (ROOT / "README.md").read_text("utf-8").split("```python\n")[1].split("```")[0]
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.startswith("damaged <p>Low water</p>\n1 4 onclick on <p> goes")
+
+
+def shape(value: object) -> object:
+    """Return the keys of a JSON value, all the way down; of a list those of its first item."""
+    if isinstance(value, dict):
+        return {key: shape(inner) for key, inner in value.items()}
+    return [shape(value[0])] if isinstance(value, list) and value else type(value).__name__
+
+
+def test_the_json_guide_shows_what_is_printed() -> None:
+    guide = json.loads((ROOT / "docs" / "json.md").read_text("utf-8").split("```json\n")[1].split("```")[0])
+    piece = Piece(Source("<script>1</script>"))
+    printed = json.loads(check_json([PieceResult(piece, mistakes(piece), (journey(piece, "course-page"),))]))
+    assert shape(guide) == shape(printed)
+
+
+def test_the_verdict_table_is_the_code_s() -> None:
+    page = (ROOT / "docs" / "architecture.md").read_text("utf-8").split("| verdict | when |")[1].split("\n\n")[0]
+    assert re.findall(r"^\| `([a-z]+)`", page, re.MULTILINE) == [verdict.value for verdict in Verdict]
 
 
 def test_the_wheel_holds_the_data(tmp_path: Path) -> None:

@@ -75,6 +75,17 @@ def test_brackets_beyond_reason_are_not_followed() -> None:
     assert parse_sheet("p{" * 50_000).rules == []
 
 
+@pytest.mark.parametrize(
+    "sheet",
+    ["a>" * 300 + "a{x:y}", "a " * 3_000 + "{x:y}", "".join(f"p:not(.c{n}){{x:{n}}}" for n in range(1_500))],
+    ids=["nested", "long", "many"],
+)
+def test_hostile_selectors_are_left_out_and_told(sheet: str) -> None:
+    view = View(parse_fragment(f"<style>{sheet}</style>" + "<p>x</p>" * 2_000).tree)
+    assert view.cascade.winners == {}
+    assert len(view.cascade.skipped) == sheet.count("{")
+
+
 def test_a_selector_that_would_take_too_long_is_left_out_and_told() -> None:
     view = View(parse_fragment("<style>p ~ p{a:b} p{c:d}</style>" + "<p>x</p>" * 2_000).tree)
     assert [rule.selectors for rule in view.cascade.skipped] == ["p ~ p"]

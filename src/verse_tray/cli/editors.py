@@ -97,4 +97,4 @@ def adopt(
     except OSError as error:
         raise OutputError(f"{folder}: the folder cannot be made: {error.strerror}. Give another --name.") from None
     write_whole(folder / "editor.toml", profile_toml(editor.profile).encode())
-    note(f"Wrote {folder / 'editor.toml'}. Use it with: --editor ./{folder}")
+    note(f"Wrote {folder / 'editor.toml'}. Use it with: --editor {folder if folder.is_absolute() else f'./{folder}'}")

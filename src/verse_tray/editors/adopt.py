@@ -75,15 +75,25 @@ def _faults(config: Any) -> list[ProfileFault]:
         if first in config and second in config:
             faults.append(ProfileFault(second, f"{first} and {second} cannot both be given"))
     for key in _KNOWN[:5]:
-        if not isinstance(config.get(key, []), list):
-            faults.append(ProfileFault(key, "expected a list"))
-            continue
-        for index, item in enumerate(config.get(key, [])):
-            if not isinstance(item, str) and not (isinstance(item, dict) and isinstance(item.get("name"), str)):
-                faults.append(ProfileFault(f"{key}[{index}]", "expected a name, or an object with a name"))
+        faults += _list_faults(config.get(key, []), key)
     for key in ("comments", "dataAttributes"):
         if key in config and not isinstance(config[key], bool):
             faults.append(ProfileFault(key, "expected true or false"))
+    return faults
+
+
+def _list_faults(items: Any, path: str) -> list[ProfileFault]:
+    """Return the faults of a list of names, and of the lists that its elements have of their own."""
+    if not isinstance(items, list):
+        return [ProfileFault(path, "expected a list")]
+    faults = []
+    for index, item in enumerate(items):
+        here = f"{path}[{index}]"
+        if isinstance(item, dict) and isinstance(item.get("name"), str):
+            for key in ("attributes", "removeAttributes"):
+                faults += _list_faults(item.get(key, []), f"{here}.{key}")
+        elif not isinstance(item, str):
+            faults.append(ProfileFault(here, "expected a name, or an object with a name"))
     return faults
 
 

@@ -68,7 +68,7 @@ def _unknown(name: str, path: Path) -> str:
 
     known = known_editors()
     if path.is_dir():
-        return f"{name}: this folder holds no editor.toml."
+        return f"{name}: this folder holds no editor.toml. Give a folder that holds one, or a TOML file."
     if "/" in name or name.endswith(".toml"):
         return f"{name}: no such file or folder. Give an editor's name, its folder or its TOML file."
     near = nearest(name, known)

@@ -6,9 +6,7 @@ from collections.abc import Callable, Iterable
 from functools import cached_property
 
 from verse_tray.editors.load import Editor, load_editor
-from verse_tray.editors.profile import Limit
-from verse_tray.journeys import limits as sizes
-from verse_tray.journeys.limits import LimitUse
+from verse_tray.journeys.limits import UNIT_NAMES, LimitUse, weigh
 from verse_tray.journeys.piece import Piece
 from verse_tray.journeys.rekey import parse_stored
 from verse_tray.journeys.state import State
@@ -114,58 +112,35 @@ def journey(markup: str | Source | Piece, editor: Editor | str) -> Journey:
 
 
 def _travel(piece: Piece, editor: Editor, *, shared: bool) -> Journey:
-    written = Stage("written", piece.source.text)
-    uses: list[LimitUse] = []
-    paste = _paste(piece, editor, uses)
-    if paste is None:
-        return _refused(piece, editor, (written, Stage("paste", written.markup)), list, uses)
-    state = State(_pasted_tree(piece, paste.markup, shared=shared), piece, editor.rules, "save")
+    source, limits = piece.source.text, editor.profile.limits
+    written = Stage("written", source)
+    pasted = weigh(source, limits, "pasted")
+    if pasted.refused:
+        refusal = [_refusal(pasted.refused, "paste")]
+        stages = (written, Stage("paste", "", lambda: refusal), Stage("save", ""), Stage("publish", ""))
+        return Journey(piece, editor, stages, tuple(pasted.uses), Tree(Element("")))
+    cuts = [_over(use, "paste", Offset(Span(left, left))) for use, left in pasted.over]
+    paste = Stage("paste", pasted.text, lambda: cuts)
+
+    state = State(_pasted_tree(piece, pasted.text, shared=shared), piece, editor.rules, "save")
     for _, step in SAVE_STEPS:
         state.run(step)
-    stored = store(piece, paste.markup, state.tree, state.pen, editor.profile.save.writes)
-    text, tree = stored.text, stored.tree
-    over: list[Change] = []
-    starts = None
+    stored = store(piece, pasted.text, state.tree, state.pen, editor.profile.save.writes)
+    kept = weigh(stored.text, limits, "stored")
+    uses = (*pasted.uses, *kept.uses)
 
     def changes() -> list[Change]:
-        return state.pen.changes + stored.changes() + over
+        over = [_over(use, "save", _behind(piece, stored.starts, left)) for use, left in kept.over]
+        refusal = [_refusal(kept.refused, "save")] if kept.refused else []
+        return state.pen.changes + stored.changes() + over + refusal
 
-    for limit in editor.profile.limits:
-        if limit.measure != "stored":
-            continue
-        use = sizes.measure(text, limit)
-        uses.append(use)
-        if not use.exceeded:
-            continue
-        if limit.over == "refuse":
-            return _refused(piece, editor, (written, paste), changes, uses)
-        starts = stored.starts() if starts is None else starts
-        left = sizes.cut(text, limit) if limit.over == "cut" else text
-        over.append(_over(use, "save", limit, _behind(piece, starts, len(left))))
-        if limit.over == "cut":
-            text, tree = left, None
-    if tree is None:
-        tree = parse_stored(text, stored.starts() if starts is None else starts)
-    stages = (written, paste, Stage("save", text, changes), Stage("publish", text))
-    return Journey(piece, editor, stages, tuple(uses), tree)
-
-
-def _paste(piece: Piece, editor: Editor, uses: list[LimitUse]) -> Stage | None:
-    """Put the piece into the source pane; return None when it is refused there."""
-    text = piece.source.text
-    changes: list[Change] = []
-    for limit in editor.profile.limits:
-        if limit.measure != "pasted":
-            continue
-        uses.append(sizes.measure(text, limit))
-        if not uses[-1].exceeded:
-            continue
-        if limit.over == "refuse":
-            return None
-        left = sizes.cut(text, limit) if limit.over == "cut" else text
-        changes.append(_over(uses[-1], "paste", limit, Offset(Span(len(left), len(left)))))
-        text = left
-    return Stage("paste", text, lambda: changes)
+    if kept.refused:
+        stages = (written, paste, Stage("save", "", changes), Stage("publish", ""))
+        return Journey(piece, editor, stages, uses, Tree(Element("")))
+    as_read = stored.tree if kept.text == stored.text else None
+    published = parse_stored(kept.text, stored.starts) if as_read is None else as_read
+    stages = (written, paste, Stage("save", kept.text, changes), Stage("publish", kept.text))
+    return Journey(piece, editor, stages, uses, published)
 
 
 def _pasted_tree(piece: Piece, pasted: str, *, shared: bool) -> Tree:
@@ -184,26 +159,17 @@ def _behind(piece: Piece, starts: dict[int, Node], length: int) -> Offset | None
     return None
 
 
-def _refused(
-    piece: Piece,
-    editor: Editor,
-    before: tuple[Stage, ...],
-    changes: Callable[[], list[Change]],
-    uses: list[LimitUse],
-) -> Journey:
-    use = uses[-1]
+def _refusal(use: LimitUse, stage: str) -> Change:
     message = (
-        f"The piece is refused: {use.used:,} {sizes.UNIT_NAMES[use.unit]} {use.measure}, and at most {use.most:,} "
-        "pass. Nothing is saved. Shorten it, or split it into several."
+        f"The piece is refused: {use.used:,} {UNIT_NAMES[use.unit]} {use.measure}, and at most {use.most:,} pass. "
+        "Nothing is saved. Shorten it, or split it into several."
     )
-    refusal = Change("limits/refuse", "save", message, Severity.ERROR)
-    stages = (*before, Stage("save", "", lambda: [*changes(), refusal]), Stage("publish", ""))
-    return Journey(piece, editor, stages, tuple(uses), Tree(Element("")))
+    return Change("limits/refuse", stage, message, Severity.ERROR)
 
 
-def _over(use: LimitUse, stage: str, limit: Limit, place: Offset | None) -> Change:
-    size = f"{use.used:,} {sizes.UNIT_NAMES[use.unit]} {use.measure}, {use.used - use.most:,} more than fit"
-    if limit.over == "warn":
+def _over(use: LimitUse, stage: str, place: Offset | None) -> Change:
+    size = f"{use.used:,} {UNIT_NAMES[use.unit]} {use.measure}, {use.used - use.most:,} more than fit"
+    if use.over == "warn":
         return Change("limits/warn", stage, f"The editor warns of the size: {size}.", Severity.WARNING, place)
     message = f"The piece is cut here: {size}. What follows is lost, wherever in a tag or a word that falls."
     return Change("limits/cut", stage, message, Severity.ERROR, place)

@@ -31,6 +31,38 @@ class LimitUse(Struct, frozen=True):
         return self.used > self.most
 
 
+class Weighed(Struct):
+    """A text held against the limits of one stage."""
+
+    text: str
+    """What is left of it."""
+    uses: list[LimitUse] = []
+    """How much of each limit it uses."""
+    over: list[tuple[LimitUse, int]] = []
+    """The limits that it exceeds without being refused, and the length of the text that was left."""
+    refused: LimitUse | None = None
+    """The limit that refuses it."""
+
+
+def weigh(text: str, limits: tuple[Limit, ...], measured: str) -> Weighed:
+    """Hold a text against the limits on what is ``measured`` (``pasted`` or ``stored``), in their order."""
+    weighed = Weighed(text)
+    for limit in limits:
+        if limit.measure != measured:
+            continue
+        use = measure(weighed.text, limit)
+        weighed.uses.append(use)
+        if not use.exceeded:
+            continue
+        if use.over == "refuse":
+            weighed.refused = use
+            break
+        if use.over == "cut":
+            weighed.text = cut(weighed.text, limit)
+        weighed.over.append((use, len(weighed.text)))
+    return weighed
+
+
 def measure(text: str, limit: Limit) -> LimitUse:
     """Count a text in the unit of a limit."""
     return LimitUse(limit.measure, limit.unit, _count(text, limit.unit), limit.most, limit.over)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cached_property
 from typing import Literal
 
 from verse_tray.journeys.pen import Pen
@@ -31,10 +32,14 @@ class Stored:
         """The text."""
         self.tree = tree
         """The tree, when a browser reads this text as just that; None when it has to be parsed again."""
-        self.starts = starts
-        """Returns the node that begins at each offset of the text."""
+        self._starts = starts
         self.changes = changes
         """Returns what writing itself changed; worked out when asked for."""
+
+    @cached_property
+    def starts(self) -> dict[int, Node]:
+        """The node that begins at each offset of the text."""
+        return self._starts()
 
 
 def store(piece: Piece, pasted: str, tree: Tree, pen: Pen, writes: Literal["as-typed", "anew"]) -> Stored:

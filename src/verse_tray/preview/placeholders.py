@@ -64,7 +64,7 @@ def _size(element: Element, otherwise: tuple[int, int]) -> tuple[int, int]:
     sizes = []
     for name, default in zip(("width", "height"), otherwise, strict=True):
         given = element.attributes.get(name, "").removesuffix("px").strip()
-        sizes.append(min(int(given), 10_000) if given.isascii() and given.isdigit() else default)
+        sizes.append(min(int(given[:5]), 10_000) if given.isascii() and given.isdigit() else default)
     width, height = sizes
     if "width" in element.attributes and "height" not in element.attributes:
         height = max(1, width * otherwise[1] // otherwise[0])

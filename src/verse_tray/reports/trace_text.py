@@ -43,9 +43,9 @@ def trace_text(journey: Journey, stage: str | None, *, every: bool, width: int) 
 def _stage(journey: Journey, stage: Stage, every: bool, width: int) -> Iterator[RenderableType]:
     count = len(stage.changes)
     size = f"{len(stage.markup):,} characters"
-    told = (
-        f"{count:,} change{'' if count == 1 else 's'}, {size} afterwards" if count else f"{_QUIET[stage.name]}; {size}"
-    )
+    quiet = _QUIET[stage.name] if stage.markup else "nothing came this far"
+    changed = f"{count:,} change{'' if count == 1 else 's'}, {size} afterwards"
+    told = changed if count else f"{quiet}; {size}"
     number = STAGES.index(stage.name) + 1
     yield Text.assemble((f"{number} {stage.name}", "bold"), f"  {told}")
     changes = stage.changes if every else _few(stage.changes)
@@ -77,7 +77,8 @@ def _change(journey: Journey, change: Change, width: int) -> RenderableType:
     source = journey.piece.source
     finding = finding_of(change, source)
     style = SEVERITY_STYLES[change.severity]
-    place = "nowhere in your file" if finding.line is None else f"{finding.line}:{finding.column}"
+    nowhere = "added" if change.rule.endswith("-added") else "as a whole"
+    place = nowhere if finding.line is None else f"{finding.line}:{finding.column}"
     head = Text.assemble((place, "bold"), "  ", (change.severity.value, style), f"  {change.rule}")
     parts: list[RenderableType] = [head]
     if (span := change.span) is not None:

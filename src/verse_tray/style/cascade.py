@@ -27,6 +27,7 @@ _STATES = re.compile(
 _BEFORE = ("", " ", ">", "+", "~", ",", "(")  # a state behind one of these stands alone: every element may have it
 _QUADRATIC = re.compile(r"~(?!=)|nth-(?:last-)?of-type|nth-(?:last-)?child\([^)]*\bof\b|:has\(")
 _MOST_SIBLINGS = 500
+_MOST_TESTS = 2_000_000  # selectors held against elements; about two seconds
 
 
 Winners = dict[str, tuple[str, bool]]
@@ -58,7 +59,11 @@ def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet]) ->
     matched: dict[int, list[_Declared]] = {}
     if any(sheet.rules for sheet in sheets):
         wide = max((len(element.children) for element in [tree.root, *elements]), default=0) > _MOST_SIBLINGS
-        matched = _match(tree, _Index(sheets, wide, skipped))
+        index = _Index(sheets, wide, skipped)
+        if index.affordable(elements):
+            matched = _match(tree, index)
+        else:
+            skipped = [rule for sheet in sheets for rule in sheet.rules]
     for element in elements:
         style = element.attributes.get("style")
         declared = matched.get(id(element), [])
@@ -96,7 +101,7 @@ class _Index:
         self.by_class: dict[str, list[tuple[Any, int, _Declared]]] = {}
         self.by_name: dict[str, list[tuple[Any, int, _Declared]]] = {}
         self.others: list[tuple[Any, int, _Declared]] = []
-        order = 0
+        self.count = 0
         for rule in (rule for sheet in sheets for rule in sheet.rules):
             selectors, states = (
                 _compile(rule.selectors) if not (wide and _QUADRATIC.search(rule.selectors)) else (None, "")
@@ -107,9 +112,15 @@ class _Index:
             for selector in selectors:
                 pseudo = f"::{selector.pseudo_element}" if selector.pseudo_element else ""
                 where = f"{rule.condition} {states}{pseudo}".strip()
-                order += 1
+                self.count += 1
                 if not selector.never_matches:
-                    self._shelf(selector).append((selector, order, _declared(rule.declarations, where)))
+                    self._shelf(selector).append((selector, self.count, _declared(rule.declarations, where)))
+
+    def affordable(self, elements: Sequence[Element]) -> bool:
+        """Tell whether matching all elements stays within bounds: a cheap bound first, the exact count if need be."""
+        if self.count * len(elements) <= _MOST_TESTS:
+            return True
+        return sum(len(self.candidates(element)) for element in elements) <= _MOST_TESTS
 
     def _shelf(self, selector: Any) -> list[tuple[Any, int, _Declared]]:
         if selector.id is not None:
@@ -145,7 +156,7 @@ def _compile(selectors: str) -> tuple[list[Any] | None, str]:
         selectors = _STATES.sub(lambda m: "*" if selectors[m.start() - 1 : m.start()] in _BEFORE else "", selectors)
     try:
         return cssselect2.compile_selector_list(selectors), states
-    except (cssselect2.SelectorError, RecursionError):
+    except (cssselect2.SelectorError, RecursionError, SyntaxError, MemoryError):  # the last three: too deep
         return None, states
 
 

@@ -6,6 +6,7 @@ from collections import Counter
 
 from verse_tray.journeys.survival.counts import Count
 from verse_tray.journeys.view import View
+from verse_tray.style.sheets import StyleRule
 
 _PRESENTATIONAL = (
     "align", "background", "bgcolor", "border", "cellpadding", "cellspacing", "color", "face", "height", "hspace",
@@ -32,14 +33,15 @@ def count_look(written: View, after: View) -> Count:
                 total += 1
                 still = after.by_key.get(element.key)
                 kept += still is not None and still.attributes.get(name) == element.attributes[name]
-    names, still_named = _by_themselves(written), _by_themselves(after)
-    total += names.total()
-    kept += (names & still_named).total()
-    return Count(kept, total)
+    # named rules, and rules whose selectors could not be matched, count once whatever they reach
+    alone = Counter(_named(written)) + Counter(map(_title, written.cascade.skipped))
+    present = Counter(_named(after)) + Counter(_title(rule) for sheet in after.sheets for rule in sheet.rules)
+    return Count(kept + (alone & present).total(), total + alone.total())
 
 
-def _by_themselves(view: View) -> Counter[str]:
-    """Return what counts once whatever it reaches: named rules, and rules whose selectors could not be matched."""
-    names = Counter(named.name for sheet in view.sheets for named in sheet.named)
-    names.update(f"{rule.condition} {rule.selectors}" for rule in view.cascade.skipped)
-    return names
+def _named(view: View) -> list[str]:
+    return [named.name for sheet in view.sheets for named in sheet.named]
+
+
+def _title(rule: StyleRule) -> str:
+    return f"{rule.condition} {rule.selectors}"
