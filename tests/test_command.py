@@ -123,7 +123,7 @@ def test_trace_shows_each_change_at_its_place(folder: Path) -> None:
     at = next(number for number, line in enumerate(lines) if "scripts/drop" in line)
     assert lines[at].split()[0] == "1:28"
     assert lines[at + 2].index("^") == lines[at + 1].index("<script>")
-    assert "4 publish" in done.stdout
+    assert "5 publish" in done.stdout
 
 
 @pytest.mark.parametrize(

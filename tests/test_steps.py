@@ -10,21 +10,24 @@ from typing import Any
 import pytest
 
 from verse_tray.editors.load import Editor, read_profile
+from verse_tray.editors.profile import Save
+from verse_tray.editors.rules import Rules
 from verse_tray.journeys.engine import Journey, journey
 from verse_tray.journeys.piece import Piece
 from verse_tray.journeys.state import State
-from verse_tray.journeys.steps import SAVE_STEPS
+from verse_tray.journeys.steps import FILTER, FINISHING, OPENING, PANE
 from verse_tray.model.errors import ContractError
 from verse_tray.model.findings import Change, Severity
 from verse_tray.model.reading import Source
 
+STAGES = ("paste", "reopen", "publish", "limits", "box", "view", "regions")
 ROOT = Path(__file__).parent
 CASES = tomllib.loads((ROOT / "data" / "steps.toml").read_text("utf-8"))["case"]
 
 
 def editor(save: dict[str, Any], **more: Any) -> Editor:
     """Make an editor from the tables of a profile."""
-    data = {"format": "verse-tray-editor/1", "title": "t", "summary": "s", "save": save, **more}
+    data = {"title": "t", "summary": "s", "save": save, **more}
     return Editor("test", read_profile(data, "test"))
 
 
@@ -43,15 +46,19 @@ def told(made: Journey) -> list[str]:
 
 @pytest.mark.parametrize("case", CASES, ids=[case["name"] for case in CASES])
 def test_step(case: dict[str, Any]) -> None:
-    made = journey(case["markup"].lstrip("\n"), editor(case["save"]))
-    assert [stage.name for stage in made.stages] == ["written", "paste", "save", "publish"]
+    more = {key: case[key] for key in STAGES if key in case}
+    made = journey(case["markup"].lstrip("\n"), editor(case.get("save", {}), **more))
+    assert [stage.name for stage in made.stages] == ["written", "paste", "save", "reopen", "publish"]
     assert made.stages[-1].markup == case["stored"].lstrip("\n")
     assert told(made) == case["changes"]
+    if "verdict" in case:
+        assert [notice.rule for stage in made.stages for notice in stage.notices] == case.get("notices", [])
+        assert made.verdict == case["verdict"]
 
 
 def state_of(markup: str) -> State:
     piece = Piece(Source(markup))
-    return State(piece.parsed.tree.clone(), piece, editor({}).rules, "save")
+    return State(piece.parsed.tree.clone(), piece, piece.typed, Rules(Save()), "save")
 
 
 def silent_edit(state: State) -> None:
@@ -81,5 +88,6 @@ def test_the_engine_enforces_its_contract(step: Any) -> None:
 
 def test_the_documented_order_is_the_order() -> None:
     page = (ROOT.parent / "docs" / "architecture.md").read_text("utf-8")
-    table = page.split("## The order of the steps in `save`")[1].split("## ")[0]
-    assert re.findall(r"^\| \d+ \| `([a-z-]+)`", table, re.MULTILINE) == [name for name, _ in SAVE_STEPS]
+    table = page.split("## The order of the steps")[1].split("## ")[0]
+    steps = [name for name, _ in (*PANE, *OPENING, *FILTER, *FINISHING)]
+    assert re.findall(r"^\| \d+ \| `([a-z-]+)`", table, re.MULTILINE) == steps

@@ -14,6 +14,7 @@ class StageName(StrEnum):
     WRITTEN = "written"
     PASTE = "paste"
     SAVE = "save"
+    REOPEN = "reopen"
     PUBLISH = "publish"
 
 
@@ -37,7 +38,8 @@ def command(
     """
     from verse_tray.cli.files import console, print_raw, read_piece, show
     from verse_tray.editors.load import load_editor
-    from verse_tray.journeys.engine import STAGES, journey
+    from verse_tray.journeys.engine import journey
+    from verse_tray.journeys.stages import STAGES
 
     made = journey(read_piece(file), load_editor(editor))
     if markup:

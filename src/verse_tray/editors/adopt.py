@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from verse_tray.editors.filters import HTML_NAMESPACE, SVG_NAMESPACE, XLINK_NAMESPACE
 from verse_tray.editors.load import Editor, read_profile
-from verse_tray.editors.profile import FORMAT, HTML_NAMESPACE, SVG_NAMESPACE, XLINK_NAMESPACE
 from verse_tray.model.errors import ProfileError, ProfileFault
 
 _KNOWN = (
@@ -55,7 +55,6 @@ def adopt(sanitizer_configuration: dict[str, Any], *, safe: bool = True, name: s
     if safe:
         save["addresses"] = {"removeSchemes": ["javascript"]}
     data = {
-        "format": FORMAT,
         "title": name,
         "summary": f"Adopted from an HTML Sanitizer API configuration ({'safe' if safe else 'unsafe'} methods).",
         "save": save,

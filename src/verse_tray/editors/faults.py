@@ -8,6 +8,8 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 import msgspec
 
+from verse_tray.editors.extend import extended
+from verse_tray.editors.filters import Filter
 from verse_tray.editors.profile import Profile
 from verse_tray.model.errors import ProfileFault
 
@@ -33,6 +35,57 @@ def find_faults(data: dict[str, Any], text: str) -> list[ProfileFault]:
             faults.append(_mend(str(error), data, text))
         else:
             return sorted(faults, key=lambda fault: fault.line or 0)
+
+
+def contradictions(profile: Profile, text: str) -> list[ProfileFault]:
+    """Return a fault for every name that two lists of a stage treat differently.
+
+    Args:
+        profile: The profile.
+        text: Its TOML text, searched for the lines; may be empty.
+    """
+    faults = []
+    for stage in ("paste", "save", "reopen", "publish"):
+        record: Filter | None = getattr(profile, stage)
+        if record is None:
+            continue
+        elements = ("elements", "removeElements", "replaceWithChildrenElements", "escapeElements")
+        for keys in (elements, ("attributes", "removeAttributes"), ("styles.properties", "styles.removeProperties"),
+                     ("addresses.schemes", "addresses.removeSchemes")):  # fmt: skip
+            held: dict[object, str] = {}
+            for key in keys:
+                for name in _names(record, key):
+                    if name in held and held[name] != key:
+                        path = f"{stage}.{key}"
+                        said = f"{name[1]} stands in {held[name]} as well; leave it in one of the two"
+                        faults.append(ProfileFault(path, said, *locate(text, path)))
+                    held.setdefault(name, key)
+    return faults
+
+
+def _names(record: Any, key: str) -> list[tuple[str, str]]:
+    """Return namespace (empty for any) and name of everything in a list of a record."""
+    for step in key.split("."):
+        fields = {field.encode_name: field.name for field in msgspec.structs.fields(record)}
+        record = getattr(record, fields[step])
+    return [("", each) if isinstance(each, str) else (each.namespace or "", each.name) for each in record or ()]
+
+
+def variant_faults(profile: Profile, data: dict[str, Any], text: str) -> list[ProfileFault]:
+    """Return the faults of a profile's variants."""
+    faults = []
+    plain = {key: value for key, value in data.items() if key != "variants"}
+    base: dict[str, Any] = {"title": "x", "summary": "x", "format": "verse-tray-editor/1", **plain}
+    for name, own in profile.variants.items():
+        mended = extended(base, own)
+        found = find_faults(mended, "")
+        if not found:
+            found = contradictions(msgspec.convert(mended, Profile), "")
+        for fault in found:
+            path = f"variants.{name}.{fault.path}"
+            if locate(text, path)[0] is not None and fault.path:
+                faults.append(ProfileFault(path, fault.message, *locate(text, path)))
+    return faults
 
 
 def _mend(message: str, data: dict[str, Any], text: str) -> ProfileFault:

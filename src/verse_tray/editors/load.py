@@ -11,7 +11,9 @@ from typing import Any
 
 import msgspec
 
-from verse_tray.editors.profile import Profile
+from verse_tray.editors.extend import extended
+from verse_tray.editors.filters import Filter
+from verse_tray.editors.profile import FORMAT, Profile
 from verse_tray.editors.rules import Rules
 from verse_tray.model.errors import ProfileError, ProfileFault, UnknownEditorError
 
@@ -30,44 +32,74 @@ class Editor:
         self.profile = profile
         """Its description."""
         self.frame = frame
-        """Its page frame, holding :data:`PIECE_MARK` once."""
+        """Its page frame, holding :data:`PIECE_MARK`, once for each region."""
         self.theme = theme
         """Its theme: CSS."""
 
     @cached_property
-    def rules(self) -> Rules:
-        """The lists of its ``save`` stage."""
-        return Rules(self.profile.save)
+    def rules(self) -> dict[str, Rules]:
+        """The lists of its stages, by the stage's name; a stage that does nothing is missing."""
+        profile = self.profile
+        stages: dict[str, Filter | None] = {
+            "paste": profile.paste, "save": profile.save, "reopen": profile.reopen, "publish": profile.publish,
+        }  # fmt: skip
+        return {
+            name: Rules(each)
+            for name, each in stages.items()
+            if each is not None and (name == "reopen" or each != type(each)())
+        }
 
 
 def known_editors() -> list[str]:
-    """Return the names of the stand-ins, in order."""
+    """Return the names of the stand-ins, in order, variants left out."""
     return sorted(folder.name for folder in STAND_INS.iterdir() if (folder / "editor.toml").is_file())
 
 
 def load_editor(name_or_path: str | Path) -> Editor:
-    """Load an editor by its name, or from its folder or TOML file.
+    """Load an editor by its name, or from its folder or TOML file; ``:VARIANT`` behind it names a setting or a role.
 
     Raises:
-        UnknownEditorError: no editor of that name, and no such path.
+        UnknownEditorError: no editor or variant of that name, and no such path.
         ProfileError: the profile cannot be used; every fault is named.
     """
-    name = str(name_or_path)
-    if isinstance(name_or_path, str) and name in known_editors():
-        return _from_file(STAND_INS / name / "editor.toml", name)
-    path = Path(name_or_path)
-    if path.is_dir() and (path / "editor.toml").is_file():
-        return _from_file(path / "editor.toml", path.resolve().name)
-    if path.is_file():
-        return _from_file(path, path.stem if path.stem != "editor" else path.resolve().parent.name)
-    raise UnknownEditorError(_unknown(name, path))
+    name, variant = str(name_or_path), ""
+    path = _path_of(name)
+    if path is None and ":" in name:
+        name, _, variant = name.rpartition(":")
+        path = _path_of(name)
+    if path is None:
+        raise UnknownEditorError(_unknown(name))
+    loaded = _load(path, ())
+    called = _called(path, name)
+    if variant:
+        return _variant(path, called, loaded, variant)
+    return Editor(called, loaded.profile, *loaded.page)
 
 
-def _unknown(name: str, path: Path) -> str:
+def _path_of(name: str) -> Path | None:
+    """Return the TOML file that a name or path stands for."""
+    if re.fullmatch(r"[a-z0-9-]+", name) and (STAND_INS / name / "editor.toml").is_file():
+        return STAND_INS / name / "editor.toml"
+    path = Path(name)
+    try:
+        if (path / "editor.toml").is_file():
+            return path / "editor.toml"
+        return path if path.is_file() else None
+    except (OSError, ValueError):
+        return None
+
+
+def _called(path: Path, name: str) -> str:
+    if path.parent.parent == STAND_INS:
+        return name
+    return path.stem if path.stem != "editor" else path.resolve().parent.name
+
+
+def _unknown(name: str) -> str:
     from verse_tray.editors.faults import nearest
 
     known = known_editors()
-    if path.is_dir():
+    if Path(name).is_dir():
         return f"{name}: this folder holds no editor.toml. Give a folder that holds one, or a TOML file."
     if "/" in name or name.endswith(".toml"):
         return f"{name}: no such file or folder. Give an editor's name, its folder or its TOML file."
@@ -76,31 +108,119 @@ def _unknown(name: str, path: Path) -> str:
     return f"There is no editor named {name!r}. {hint}Known are: {', '.join(known)}, or all of them: all."
 
 
-def _from_file(path: Path, name: str) -> Editor:
+class _Loaded:
+    """A profile that was read, what it extends worked in."""
+
+    def __init__(self, data: dict[str, Any], profile: Profile, page: tuple[str, str]) -> None:
+        self.data = data
+        self.profile = profile
+        self.page = page
+        """Page frame and theme."""
+
+
+def _load(path: Path, within: tuple[Path, ...]) -> _Loaded:
+    """Read a profile that those ``within`` extend, the one that was asked for first."""
+    text, own = _parse(path)
+    faults: list[ProfileFault] = []
+    base = _base(path, own, text, (*within, path.resolve()), faults)
+    data = own if base is None else extended(base.data, own)
+    try:
+        profile = msgspec.convert(data, Profile)
+    except msgspec.ValidationError:
+        from verse_tray.editors.faults import find_faults
+
+        mended = deepcopy(data)
+        faults += find_faults(mended, text)
+        profile = msgspec.convert(mended, Profile)
+    page = _page(path, profile, own, text, base, faults)
+    ours = path.parent.parent == STAND_INS  # tested: looking for faults that only words can be wrong about takes time
+    if not ours or faults:
+        from verse_tray.editors.faults import contradictions, variant_faults
+
+        faults += contradictions(profile, text)
+        faults += variant_faults(profile, data, text)
+        if base is not None:
+            faults += _left_out(base.data, own, text)
+    if faults:
+        raise ProfileError(str(path), sorted(faults, key=lambda fault: fault.line or 0))
+    return _Loaded(data, profile, page)
+
+
+def _parse(path: Path) -> tuple[str, dict[str, Any]]:
     try:
         text = path.read_bytes().decode("utf-8")
     except UnicodeDecodeError as error:
-        raise ProfileError(
-            str(path), [ProfileFault("", f"byte {error.start} is not UTF-8; save it as UTF-8")]
-        ) from None
+        fault = ProfileFault("", f"byte {error.start} is not UTF-8; save it as UTF-8")
+        raise ProfileError(str(path), [fault]) from None
     except OSError as error:
         raise ProfileError(str(path), [ProfileFault("", error.strerror or str(error))]) from None
     try:
-        data = tomllib.loads(text)
+        return text, tomllib.loads(text)
     except (tomllib.TOMLDecodeError, RecursionError) as error:
         place = re.search(r"\(at line (\d+), column (\d+)\)", str(error))
         message = re.sub(r" \(at .*\)$", "", str(error)) + "; expected TOML 1.0"
         line, column = (int(place[1]), int(place[2])) if place else (None, None)
         raise ProfileError(str(path), [ProfileFault("", message, line, column)]) from None
-    profile = read_profile(data, str(path), text)
-    faults: list[ProfileFault] = []
-    frame = _beside(path, profile.frame, "frame", text if "frame" in data else "", faults)
-    theme = _beside(path, profile.theme, "theme", text if "theme" in data else "", faults)
-    if frame is not None and frame.count(PIECE_MARK) != 1:
-        faults.append(_fault("frame", f"{profile.frame} has to hold {PIECE_MARK} exactly once", text))
-    if faults:
-        raise ProfileError(str(path), faults)
-    return Editor(name, profile, PLAIN_FRAME if frame is None else frame, theme or "")
+
+
+def _base(
+    path: Path, own: dict[str, Any], text: str, within: tuple[Path, ...], faults: list[ProfileFault]
+) -> _Loaded | None:
+    """Return the profile that one extends; what is wrong with it is a fault of that line."""
+    name = own.get("extends")
+    if not isinstance(name, str):
+        return None
+    beside, variant = _path_of(str(path.parent / name)), ""
+    found = beside or _path_of(name)
+    if found is None and ":" in name:
+        name, _, variant = name.rpartition(":")
+        found = _path_of(str(path.parent / name)) or _path_of(name)
+    if found is None:
+        faults.append(_fault("extends", _unknown(name), text))
+        return None
+    if found.resolve() in within:
+        circle = [*within[within.index(found.resolve()) :], found.resolve()]
+        names = " → ".join(_called(each, each.parent.name) for each in circle)
+        faults.append(_fault("extends", f"this goes round in a circle: {names}; one of them has to stand alone", text))
+        return None
+    try:
+        loaded = _load(found, within)
+        if variant:
+            loaded = _Loaded(
+                _variant_data(loaded.data, variant), _variant(found, name, loaded, variant).profile, loaded.page
+            )
+    except (ProfileError, UnknownEditorError) as error:
+        faults.append(_fault("extends", f"{name} cannot be extended: {error}", text))
+        return None
+    return loaded
+
+
+def _variant_data(data: dict[str, Any], variant: str) -> dict[str, Any]:
+    own = {"title": f"{data['title']}, {variant}", **data["variants"][variant]}
+    return extended({key: value for key, value in data.items() if key != "variants"}, own)
+
+
+def _variant(path: Path, name: str, loaded: _Loaded, variant: str) -> Editor:
+    known = loaded.profile.variants
+    if variant not in known:
+        told = f"Known are: {', '.join(known)}." if known else "It has none."
+        raise UnknownEditorError(f"The editor {name} has no variant {variant!r}. {told}")
+    profile = read_profile(_variant_data(loaded.data, variant), f"{path}, variant {variant}")
+    return Editor(f"{name}:{variant}", profile, *loaded.page)
+
+
+def _page(
+    path: Path, profile: Profile, own: dict[str, Any], text: str, base: _Loaded | None, faults: list[ProfileFault]
+) -> tuple[str, str]:
+    """Return page frame and theme: those beside the profile, or those of the one that it extends."""
+    frame = _beside(path, profile.frame, "frame", text if "frame" in own else "", faults)
+    theme = _beside(path, profile.theme, "theme", text if "theme" in own else "", faults)
+    wanted = max(1, len(profile.regions))
+    if frame is not None and frame.count(PIECE_MARK) != wanted:
+        often = "exactly once" if wanted == 1 else f"{wanted} times, once for each region"
+        faults.append(_fault("frame", f"{profile.frame} has to hold {PIECE_MARK} {often}", text))
+    otherwise = base.page if base else (PLAIN_FRAME.replace(PIECE_MARK, "\n".join([PIECE_MARK] * wanted)), "")
+    return otherwise[0] if frame is None else frame, otherwise[1] if theme is None else theme
 
 
 def _beside(profile: Path, file: str, key: str, text: str, faults: list[ProfileFault]) -> str | None:
@@ -120,6 +240,22 @@ def _beside(profile: Path, file: str, key: str, text: str, faults: list[ProfileF
     return None
 
 
+def _left_out(base: dict[str, Any], own: dict[str, Any], text: str) -> list[ProfileFault]:
+    from verse_tray.editors.extend import dotted_keys, unknown_left_out
+    from verse_tray.editors.faults import nearest
+
+    known = list(dotted_keys(base))
+    faults = []
+    for index, path in unknown_left_out(base, own):
+        near = nearest(path, known)
+        hint = f"; did you mean {near}?" if near else ""
+        faults.append(
+            _fault(f"leaveOut[{index}]", f"the extended editor says nothing of {path}, so it cannot be left out{hint}",
+                   text)
+        )  # fmt: skip
+    return faults
+
+
 def _fault(key: str, message: str, text: str) -> ProfileFault:
     from verse_tray.editors.faults import locate
 
@@ -133,7 +269,7 @@ def read_profile(data: dict[str, Any], where: str, text: str = "") -> Profile:
         ProfileError: with every fault; ``text`` is searched for their lines.
     """
     try:
-        return msgspec.convert(data, Profile)
+        return msgspec.convert({"format": FORMAT, **data}, Profile)
     except msgspec.ValidationError:
         from verse_tray.editors.faults import find_faults
 

@@ -1,131 +1,169 @@
-"""The records of a profile. Key names are those of ``editor.toml``; list names follow the HTML Sanitizer API.
+"""The records of a profile. Key names are those of ``editor.toml``.
 
 Every default changes nothing: an empty profile describes an editor that keeps what it is given.
 """
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from msgspec import Meta, Struct
+from msgspec import Meta
+
+from verse_tray.editors.filters import Filter, Name, Record
 
 FORMAT = "verse-tray-editor/1"
 
-HTML_NAMESPACE = "http://www.w3.org/1999/xhtml"
-SVG_NAMESPACE = "http://www.w3.org/2000/svg"
-MATHML_NAMESPACE = "http://www.w3.org/1998/Math/MathML"
-XLINK_NAMESPACE = "http://www.w3.org/1999/xlink"
-
-Namespace = Literal["http://www.w3.org/1999/xhtml", "http://www.w3.org/2000/svg", "http://www.w3.org/1998/Math/MathML"]
 Positive = Annotated[int, Meta(ge=1)]
+NotNegative = Annotated[int, Meta(ge=0)]
 
 
-class _Record(Struct, frozen=True, forbid_unknown_fields=True, rename="camel", kw_only=True):
-    pass
+class Paste(Filter, frozen=True, kw_only=True):
+    """What the editor does when the author pastes."""
+
+    pane: Literal["source", "visual-text", "visual-rich"] = "source"
+    """The pane that takes the paste: the source pane changes nothing, the visual pane takes markup as plain text
+    (readers see the tags) or as rich text (what a browser's own editing surface keeps)."""
+    lines: Literal["paragraphs", "divisions", "breaks"] = "paragraphs"
+    """What each line of plain text becomes in the visual pane."""
 
 
-class ElementName(_Record, frozen=True):
-    """An element by name; in ``elements`` also with attributes of its own."""
-
-    name: str
-    """Local name."""
-    namespace: Namespace | None = None
-    """Namespace; when it is left out, the name counts in each."""
-    attributes: tuple[str, ...] | None = None
-    """Attributes that this element keeps beside the global ones."""
-    remove_attributes: tuple[str, ...] = ()
-    """Attributes that this element loses even though others keep them."""
-
-
-Element = str | ElementName
-
-
-class Addresses(_Record, frozen=True):
-    """Rules for attributes that hold addresses."""
-
-    schemes: tuple[str, ...] | None = None
-    """Schemes that are kept; None keeps all."""
-    relative: bool = True
-    """Whether an address without a scheme is kept."""
-    attributes: dict[str, tuple[str, ...]] = {}
-    """Schemes for one attribute, in place of ``schemes``; relative addresses count as not listed."""
-    remove_schemes: tuple[str, ...] = ()
-    """Schemes that are taken away where a click or a form would follow them."""
-
-
-class Styles(_Record, frozen=True):
-    """Rules for declarations in ``style`` attributes."""
-
-    properties: tuple[str, ...] | None = None
-    """Properties that are kept; None keeps all."""
-    remove_properties: tuple[str, ...] = ()
-    """Properties that go."""
-    values: dict[str, tuple[str, ...]] = {}
-    """For a property, the only values that are kept."""
-    remove_functions: tuple[str, ...] = ()
-    """Declarations whose value calls one of these functions go, such as ``url``."""
-
-
-class Save(_Record, frozen=True):
+class Save(Filter, frozen=True, kw_only=True):
     """What the editor does when the author saves."""
 
     writes: Literal["as-typed", "anew"] = "as-typed"
     """Whether the rest is stored as it was typed, or everything is written anew as a browser would."""
-    comments: bool = True
-    """Whether comments are kept."""
-    scripts: Literal["keep", "drop"] | None = None
-    """What becomes of ``script`` elements; None leaves it to the element lists."""
-    style_elements: Literal["keep", "drop"] | None = None
-    """What becomes of ``style`` elements; None leaves it to the element lists."""
-    frame_hosts: tuple[str, ...] | None = None
-    """Hosts that an ``iframe`` may show, ``*.`` in front for any below it; None allows all."""
-    elements: tuple[Element, ...] | None = None
-    """Elements that are kept; None keeps all but the removed ones."""
-    remove_elements: tuple[Element, ...] = ()
-    """Elements that go with their contents."""
-    replace_with_children_elements: tuple[Element, ...] = ()
-    """Elements that go and leave their contents."""
-    escape_elements: tuple[Element, ...] = ()
-    """Elements whose tags become visible text."""
-    other_elements: Literal["drop", "unwrap", "escape"] = "drop"
-    """What becomes of elements that ``elements`` does not list."""
-    attributes: tuple[str, ...] | None = None
-    """Attributes that every element keeps; None keeps all but the removed ones."""
-    remove_attributes: tuple[str, ...] = ()
-    """Attributes that every element loses."""
-    data_attributes: bool = True
-    """Whether ``data-*`` attributes are kept although ``attributes`` does not list them."""
-    event_handlers: bool = True
-    """Whether event handlers (``onclick`` and the like) are kept."""
-    addresses: Addresses = Addresses()
-    styles: Styles = Styles()
+    references: Literal["plain", "named", "numeric"] = "plain"
+    """How signs beyond ASCII are stored when everything is written anew: as they are, or as references."""
 
 
-class Paste(_Record, frozen=True):
-    """What the editor does when the author pastes."""
+class Reopen(Filter, frozen=True, kw_only=True):
+    """What the visual pane does when a stored piece is opened in it and saved again; all is written anew."""
 
-    pane: Literal["source"] = "source"
-    """The pane that takes the paste; the source pane changes nothing."""
+    paragraphs: bool = False
+    """Whether blank lines in text outside blocks make paragraphs, and single line ends make line breaks."""
+    white_space: Literal["keep", "fold"] = "keep"
+    """Whether white space is folded into single spaces, outside ``pre`` and ``textarea``."""
+    non_breaking_spaces: Literal["keep", "plain"] = "keep"
+    """Whether non-breaking spaces become plain ones."""
+    quotes: Literal["keep", "straight"] = "keep"
+    """Whether curly quotes in text become straight ones."""
+    merge_elements: tuple[str, ...] = ()
+    """Elements that become one when two alike stand side by side."""
+    nesting: Literal["keep", "repair"] = "keep"
+    """Whether text-level elements around blocks are moved inside them, and stray list items get their list."""
+    remove_empty_elements: tuple[str, ...] = ()
+    """Elements that go when they hold neither text nor anything that shows."""
+    trailing_breaks: Literal["keep", "drop"] = "keep"
+    """What becomes of line breaks at the end of blocks."""
+    references: Literal["plain", "named", "numeric"] = "plain"
+    """How signs beyond ASCII are stored."""
 
 
-class Limit(_Record, frozen=True):
+class Players(Record, frozen=True, kw_only=True):
+    """Links to films that become players."""
+
+    long: Name
+    """Long form of a film's address, with ``{id}`` in the place of its name, such as
+    ``https://films.example/watch?film={id}``."""
+    short: str | None = None
+    """Short form, such as ``https://film.example/{id}``."""
+    player: Name
+    """Address of the player in the frame, with ``{id}``."""
+    width: Positive = 640
+    """Width of the player in CSS pixels."""
+    height: Positive = 360
+    """Height of the player in CSS pixels."""
+    links: bool = True
+    """Whether linked text becomes a player, and not just an address that stands by itself."""
+    leave_alone: str | None = None
+    """Query parameter, such as ``plain=1``, that keeps a link a link. It counts in the long form only, behind an
+    ampersand that is escaped in the stored text."""
+
+
+class Fill(Record, frozen=True, kw_only=True):
+    """References to holders of raw code, and fields, filled in when the page is built."""
+
+    opening: Name = "{{"
+    """What stands before a name."""
+    closing: Name = "}}"
+    """What stands behind a name."""
+    values: dict[str, str] = {}  # noqa: RUF012
+    """Texts of fields, by name."""
+    holders: dict[str, str] = {}  # noqa: RUF012
+    """Markup of holders, by name; no rule of the editor touches it."""
+    unknown: Literal["leave", "blank", "error"] = "leave"
+    """What becomes of a name that is neither: it is left as it is, it is left out, or the page is not built."""
+
+
+class Publish(Filter, frozen=True, kw_only=True):
+    """What happens to the stored text when the page is built."""
+
+    asked: bool = False
+    """Whether saving is not enough: readers see the piece only once the page is published."""
+    fill: Fill | None = None
+    players: Players | None = None
+    address_links: bool = False
+    """Whether addresses that stand in text become links."""
+    typography: Literal["keep", "curly"] = "keep"
+    """Whether straight quotes become curly ones, and two or three hyphens dashes."""
+    typography_in_code: bool = False
+    """Whether that happens in code samples too."""
+    link_rel: tuple[str, ...] = ()
+    """Link types that every link is given in ``rel``."""
+    link_target: str | None = None
+    """Window that every link is given in ``target``."""
+    own_hosts: tuple[str, ...] = ()
+    """Hosts whose links get neither."""
+
+
+class View(Record, frozen=True, kw_only=True):
+    """What the author sees in the editor itself."""
+
+    shows: Literal["piece", "notice", "stand-ins"] = "piece"
+    """The piece, a notice in its place, or the piece with grey boxes in the place of frames, scripts and media."""
+    notice: str = ""
+    """Text of the notice."""
+    scripts: Literal["run", "still"] = "still"
+    """Whether scripts run in the editor."""
+
+
+class Box(Record, frozen=True, kw_only=True):
+    """A sandboxed frame of its own in which the page shows the piece."""
+
+    width: Positive
+    """Width in CSS pixels."""
+    height: Positive
+    """Height in CSS pixels; what is longer scrolls inside."""
+    sandbox: tuple[str, ...] = ()
+    """Tokens of its ``sandbox`` attribute (HTML standard, 4.8.5)."""
+
+
+class Limit(Record, frozen=True, kw_only=True):
     """A limit of size."""
 
     measure: Literal["pasted", "stored"]
     """Whether it counts what is pasted or what is stored."""
-    unit: Literal["characters", "utf-16", "bytes"]
-    """Code points, UTF-16 code units, or bytes of UTF-8."""
+    of: Literal["piece", "attribute", "inline-picture"] = "piece"
+    """What is counted: the whole piece, or each attribute's value or each picture in a ``data:`` address by itself."""
+    unit: Literal["characters", "utf-16", "bytes", "levels", "frames", "pictures"]
+    """Code points, UTF-16 code units, bytes of UTF-8, elements inside one another, frames, or pictures."""
     most: Positive
     """Largest size that passes."""
-    over: Literal["refuse", "cut", "warn"]
-    """What happens above it."""
+    already: NotNegative = 0
+    """How much of it the rest of the page uses."""
+    over: Literal["refuse", "cut", "drop", "warn"]
+    """What happens above it: the piece is refused, the text is cut, what is too much goes, or the author is warned."""
 
 
-class Profile(_Record, frozen=True):
+class Profile(Record, frozen=True, kw_only=True):
     """An editor's description."""
 
     format: Literal["verse-tray-editor/1"]
     """Version of this format."""
+    extends: Name | None = None
+    """Editor that this one is like, but for what stands here: a name, or a file or folder beside this one."""
+    leave_out: tuple[str, ...] = ()
+    """Dotted keys of that editor that do not hold here, such as ``save.elements``."""
     title: str
     """Name for people."""
     summary: str
@@ -134,6 +172,14 @@ class Profile(_Record, frozen=True):
     """File with the page around the piece; ``<!-- piece -->`` marks its place."""
     theme: str = "theme.css"
     """File with the site's styles."""
+    regions: tuple[str, ...] = ()
+    """Names of the regions of one page that the piece has to go into, when there is more than one."""
+    box: Box | None = None
+    view: View = View()
     paste: Paste = Paste()
     save: Save = Save()
+    reopen: Reopen | None = None
+    publish: Publish = Publish()
     limits: tuple[Limit, ...] = ()
+    variants: dict[str, dict[str, Any]] = {}  # noqa: RUF012
+    """Settings and roles by name: what differs, in the same keys; ``NAME:VARIANT`` names one."""

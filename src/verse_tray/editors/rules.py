@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from typing import Literal
 
-from verse_tray.editors.profile import (
+from verse_tray.editors.filters import (
     HTML_NAMESPACE,
     MATHML_NAMESPACE,
     SVG_NAMESPACE,
     Element,
     ElementName,
-    Save,
+    Filter,
 )
 
-Action = Literal["keep", "drop", "unwrap", "escape"]
+Action = Literal["keep", "drop", "unwrap", "escape", "empty"]
 
 _SHORT = {HTML_NAMESPACE: "html", SVG_NAMESPACE: "svg", MATHML_NAMESPACE: "mathml", None: ""}
 
@@ -27,38 +27,44 @@ def _name(element: Element) -> tuple[str, str]:
 class Rules:
     """Answers what becomes of an element or an attribute."""
 
-    def __init__(self, save: Save) -> None:
-        self.save = save
+    def __init__(self, record: Filter) -> None:
+        self.record = record
+        """The stage's record."""
         self._decided: dict[tuple[str, str], Action] = {}
         listed: list[tuple[Action, tuple[Element, ...]]] = [
-            ("drop", save.remove_elements),
-            ("keep", save.elements or ()),
-            ("escape", save.escape_elements),
-            ("unwrap", save.replace_with_children_elements),
+            ("drop", record.remove_elements),
+            ("keep", record.elements or ()),
+            ("escape", record.escape_elements),
+            ("unwrap", record.replace_with_children_elements),
+            ("empty", record.empty_elements),
         ]
         for action, elements in listed:
             for element in elements:
                 self._decided[_name(element)] = action
-        self._other: Action = "keep" if save.elements is None else save.other_elements
+        self._other: Action = "keep" if record.elements is None else record.other_elements
         self._own = {
             _name(e): (None if e.attributes is None else frozenset(e.attributes), frozenset(e.remove_attributes))
-            for e in save.elements or ()
+            for e in record.elements or ()
             if isinstance(e, ElementName) and (e.attributes is not None or e.remove_attributes)
         }
-        self._attributes = None if save.attributes is None else frozenset(save.attributes)
-        self._removed = frozenset(save.remove_attributes)
+        self._attributes = None if record.attributes is None else frozenset(record.attributes)
+        self._removed = frozenset(record.remove_attributes)
         self._causes: dict[tuple[str, str, str], str | None] = {}
+        self._actions: dict[tuple[str, str], Action] = {}
         self.changes_elements = bool(self._decided) or self._other != "keep"
         """Whether any element can be touched at all."""
         self.changes_attributes = (
-            self._attributes is not None or bool(self._removed) or bool(self._own) or not save.event_handlers
+            self._attributes is not None or bool(self._removed) or bool(self._own) or not record.event_handlers
         )
         """Whether any attribute can be touched at all."""
 
     def element(self, namespace: str, name: str) -> Action:
         """Return what becomes of an element; ``namespace`` is ``html``, ``svg`` or ``mathml``."""
-        decided = self._decided.get((namespace, name)) or self._decided.get(("", name))
-        return decided or self._other
+        action = self._actions.get((namespace, name))
+        if action is None:
+            decided = self._decided.get((namespace, name)) or self._decided.get(("", name))
+            action = self._actions[namespace, name] = decided or self._other
+        return action
 
     def listed(self, namespace: str, name: str) -> bool:
         """Tell whether an element's name stands in one of the lists."""
@@ -76,7 +82,7 @@ class Rules:
 
     def _cause(self, namespace: str, element: str, name: str) -> str | None:
         """Decide as the HTML Sanitizer API does ("sanitize core", the attributes of a child)."""
-        if not self.save.event_handlers and is_event_handler(name):
+        if not self.record.event_handlers and is_event_handler(name):
             return "handler"
         own, own_removed = self._own.get((namespace, element)) or self._own.get(("", element)) or (None, frozenset())
         if name in own_removed:
@@ -84,7 +90,7 @@ class Rules:
         if self._attributes is not None:
             if name in self._attributes or (own is not None and name in own):
                 return None
-            if self.save.data_attributes and name.startswith("data-"):
+            if self.record.data_attributes and name.startswith("data-"):
                 return None
             return "list"
         if own is not None and name not in own:

@@ -8,7 +8,14 @@ from msgspec import Struct
 
 from verse_tray.editors.profile import Limit
 
-UNIT_NAMES = {"characters": "characters", "utf-16": "UTF-16 units", "bytes": "bytes of UTF-8"}
+UNIT_NAMES = {
+    "characters": "characters",
+    "utf-16": "UTF-16 units",
+    "bytes": "bytes of UTF-8",
+    "levels": "elements inside one another",
+    "frames": "frames",
+    "pictures": "pictures",
+}
 
 
 class LimitUse(Struct, frozen=True):
@@ -16,18 +23,21 @@ class LimitUse(Struct, frozen=True):
 
     measure: str
     """``pasted`` or ``stored``."""
+    of: str
+    """``piece``, or ``attribute`` or ``inline-picture`` for the largest of them."""
     unit: str
-    """``characters`` (code points), ``utf-16`` (code units) or ``bytes`` (of UTF-8)."""
+    """``characters`` (code points), ``utf-16`` (code units), ``bytes`` (of UTF-8), ``levels``, ``frames`` or
+    ``pictures``."""
     used: int
-    """Size of the piece in that unit."""
+    """Size in that unit, with what the rest of the page uses."""
     most: int
     """Largest size that passes."""
-    over: Literal["refuse", "cut", "warn"]
+    over: Literal["refuse", "cut", "drop", "warn"]
     """What happens above it."""
 
     @property
     def exceeded(self) -> bool:
-        """Whether the piece is too large."""
+        """Whether it is too much."""
         return self.used > self.most
 
 
@@ -44,31 +54,37 @@ class Weighed(Struct):
     """The limit that refuses it."""
 
 
+def is_of_text(limit: Limit) -> bool:
+    """Tell whether a limit counts the text of the whole piece, and not something in its tree."""
+    return limit.of == "piece" and limit.unit in ("characters", "utf-16", "bytes")
+
+
 def weigh(text: str, limits: tuple[Limit, ...], measured: str) -> Weighed:
-    """Hold a text against the limits on what is ``measured`` (``pasted`` or ``stored``), in their order."""
+    """Hold a text against the limits of its size that count what is ``measured`` (``pasted`` or ``stored``)."""
     weighed = Weighed(text)
     for limit in limits:
-        if limit.measure != measured:
+        if limit.measure != measured or not is_of_text(limit):
             continue
-        use = measure(weighed.text, limit)
+        use = use_of(limit, size(weighed.text, limit.unit))
         weighed.uses.append(use)
         if not use.exceeded:
             continue
         if use.over == "refuse":
             weighed.refused = use
             break
-        if use.over == "cut":
+        if use.over in ("cut", "drop"):
             weighed.text = cut(weighed.text, limit)
         weighed.over.append((use, len(weighed.text)))
     return weighed
 
 
-def measure(text: str, limit: Limit) -> LimitUse:
-    """Count a text in the unit of a limit."""
-    return LimitUse(limit.measure, limit.unit, _count(text, limit.unit), limit.most, limit.over)
+def use_of(limit: Limit, used: int) -> LimitUse:
+    """Return how much of a limit is used."""
+    return LimitUse(limit.measure, limit.of, limit.unit, used + limit.already, limit.most, limit.over)
 
 
-def _count(text: str, unit: str) -> int:
+def size(text: str, unit: str) -> int:
+    """Count a text in characters, UTF-16 units or bytes."""
     if unit == "characters" or (unit == "bytes" and text.isascii()):
         return len(text)
     if unit == "bytes":
@@ -81,8 +97,15 @@ def cut(text: str, limit: Limit) -> str:
 
     Half a letter becomes U+FFFD, as it does when the stored bytes are read again.
     """
+    most = max(0, limit.most - limit.already)
     if limit.unit == "characters":
-        return text[: limit.most]
+        return text[:most]
     if limit.unit == "bytes":
-        return text.encode("utf-8", "surrogatepass")[: limit.most].decode("utf-8", "replace")
-    return text.encode("utf-16-le", "surrogatepass")[: 2 * limit.most].decode("utf-16-le", "replace")
+        return text.encode("utf-8", "surrogatepass")[:most].decode("utf-8", "replace")
+    return text.encode("utf-16-le", "surrogatepass")[: 2 * most].decode("utf-16-le", "replace")
+
+
+def told(use: LimitUse) -> str:
+    """Return how much of a limit is used, in words."""
+    what = {"attribute": " in one attribute", "inline-picture": " in one inline picture"}.get(use.of, "")
+    return f"{use.used:,} {UNIT_NAMES[use.unit]}{what} {use.measure}"

@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from verse_tray.journeys.piece import Piece
-from verse_tray.journeys.where import AttributePlace, NodePlace
+from verse_tray.journeys.typed import Typed
+from verse_tray.journeys.where import AttributePlace, NodePlace, TextPlace
 from verse_tray.markup.serialise import end_tag, start_tag
 from verse_tray.markup.tree import Element, Fate, Node, Text, Tree
 from verse_tray.model.errors import ContractError
@@ -18,25 +19,31 @@ class Stroke(NamedTuple):
 
     node: Node
     """The node that was edited."""
-    fate: Fate
-    """What became of it; empty when only an attribute was edited."""
+    kind: Fate | str
+    """A fate, or ``attribute``, ``rename``, ``escape``, ``front``, ``children``."""
     attribute: str = ""
     """Name of the attribute."""
     value: str | None = None
-    """The attribute's new value; None when it was taken away."""
-    texts: tuple[str, str] = ("", "")
-    """What an escaped element's tags were written as."""
+    """The attribute's new value, None when it was taken away; or the element's new name."""
+    nodes: tuple[Node, ...] = ()
+    """What stands in its place."""
+    raw: bool = False
+    """Whether that is the text of an element such as ``style``, where nothing is escaped."""
+    inner: bool = False
+    """Whether the node itself was put in by an earlier stroke, and is written with that."""
 
 
 class Pen:
     """Edits a tree, and keeps what it did and the changes that were reported with it."""
 
-    def __init__(self, tree: Tree, piece: Piece, stage: str) -> None:
+    def __init__(self, tree: Tree, piece: Piece, typed: Typed | None, stage: str) -> None:
         self._tree = tree
         self._piece = piece
-        self._stage = stage
+        self._typed = typed
+        self.stage = stage
+        """Name of the stage."""
         self._start = tree.edits
-        self._tags_as_text: dict[int, tuple[Text, Text]] = {}
+        self._added: dict[int, Node] = {}
         self.strokes: list[Stroke] = []
         """Edits made with this pen."""
         self.changes: list[Change] = []
@@ -46,6 +53,10 @@ class Pen:
         """Make a change about a node, to be handed to a stroke."""
         return self._change(rule, message, severity, NodePlace(self._piece, node.key))
 
+    def text_change(self, rule: str, message: str, severity: Severity, text: Text, part: Span) -> Change:
+        """Make a change about a part of a text (offsets in its data)."""
+        return self._change(rule, message, severity, TextPlace(self._piece, text.key, text.data, part))
+
     def attribute_change(
         self, rule: str, message: str, severity: Severity, element: Element, name: str, part: Span | None = None
     ) -> Change:
@@ -54,31 +65,60 @@ class Pen:
         return self._change(rule, message, severity, AttributePlace(self._piece, element.key, name, value, part))
 
     def _change(self, rule: str, message: str, severity: Severity, place: Place) -> Change:
-        return Change(rule, self._stage, message, severity, place)
+        return Change(rule, self.stage, message, severity, place)
 
     def drop(self, node: Node, change: Change) -> None:
         """Take a node away with its contents."""
-        self._fate(Stroke(node, "drop"), change)
+        self._fate(Stroke(node, "drop"), [change])
 
     def unwrap(self, element: Element, change: Change) -> None:
         """Take an element away and leave its contents."""
-        self._fate(Stroke(element, "unwrap"), change)
+        self._fate(Stroke(element, "unwrap"), [change])
+
+    def clear(self, element: Element, change: Change) -> None:
+        """Take an element's contents away."""
+        for child in element.children:
+            if not child.fate:
+                self._fate(Stroke(child, "drop"), [])
+        self.changes.append(change)
 
     def escape(self, element: Element, change: Change) -> None:
         """Turn an element's tags, as typed, into visible text and leave its contents."""
-        parsed = self._piece.parsed
-        start, end = parsed.places.span(element.key), parsed.end_spans.get(element.key)
-        opening = self._piece.source.slice(start) if start else start_tag(element)
-        closing = self._piece.source.slice(end) if end else "" if start else end_tag(element)
-        self._tags_as_text[id(element)] = (Text(opening), Text(closing))
-        self._fate(Stroke(element, "escape", texts=(opening, closing)), change)
+        start = end = None
+        if self._typed is not None:
+            start, end = self._typed.span(element), self._typed.end_span(element)
+        typed = self._typed.text if self._typed else ""
+        opening = Text(typed[start.start : start.end] if start else start_tag(element))
+        closing = Text(typed[end.start : end.end] if end else "" if start else end_tag(element))
+        tags = (opening, closing) if closing.data else (opening,)
+        nodes = [opening, *element.children, *tags[1:]]
+        self._fate(Stroke(element, "escape", nodes=tags), [change], nodes)
 
-    def _fate(self, stroke: Stroke, change: Change) -> None:
+    def replace(self, node: Node, nodes: list[Node], changes: list[Change], *, raw: bool = False) -> None:
+        """Put other nodes in the place of one and of its contents; ``raw`` for the text of ``style`` and the like.
+
+        Raises:
+            ContractError: no change is reported.
+        """
+        if not changes:
+            raise ContractError("an edit needs a change")
+        self._fate(Stroke(node, "replace", nodes=tuple(nodes), raw=raw), changes, nodes)
+
+    def move_to_front(self, element: Element, change: Change) -> None:
+        """Move an element to the front of the piece."""
+        self._note(Stroke(element, "front"))
+        self.changes.append(change)
+        self._tree.move_to_front(element)
+
+    def _fate(self, stroke: Stroke, changes: list[Change], replacement: list[Node] | None = None) -> None:
         if stroke.node.fate:
             raise ContractError("this node's fate is decided already")
-        self.strokes.append(stroke)
-        self.changes.append(change)
-        self._tree.set_fate(stroke.node, stroke.fate)
+        self._note(stroke)
+        for node in replacement or ():
+            self._add(node, stroke.node)
+        self.changes += changes
+        fate: Fate = "replace" if replacement is not None else stroke.kind  # type: ignore[assignment]
+        self._tree.set_fate(stroke.node, fate, replacement)
 
     def set_attribute(self, element: Element, name: str, value: str | None, changes: list[Change]) -> None:
         """Give an attribute another value, or take it away with None.
@@ -90,16 +130,49 @@ class Pen:
             raise ContractError(f"the attribute {name} of <{element.name}> would not change")
         if not changes:
             raise ContractError("an edit needs a change")
-        self.strokes.append(Stroke(element, "", name, value))
+        self._note(Stroke(element, "attribute", name, value))
         self.changes += changes
         self._tree.set_attribute(element, name, value)
 
-    def settle(self) -> bool:
-        """End a step: carry out what it decided, and tell whether nodes came or went.
+    def rename(self, element: Element, name: str, change: Change) -> None:
+        """Give an element another name."""
+        if element.name == name:
+            raise ContractError(f"<{name}> would not change")
+        self._note(Stroke(element, "rename", value=name))
+        self.changes.append(change)
+        self._tree.rename(element, name)
+
+    def rearrange(self, parent: Element, children: list[Node], changes: list[Change]) -> None:
+        """Give an element other children; only where the stage writes anew.
+
+        Raises:
+            ContractError: they are the same as before, or no change is reported.
+        """
+        if not changes or list(map(id, children)) == list(map(id, parent.children)):
+            raise ContractError("an edit needs a change, and a change an edit")
+        self._note(Stroke(parent, "children"))
+        self.changes += changes
+        self._tree.set_children(parent, children)
+
+    def _note(self, stroke: Stroke) -> None:
+        self.strokes.append(stroke._replace(inner=True) if id(stroke.node) in self._added else stroke)
+
+    def _add(self, node: Node, parent: Node) -> None:
+        """Remember that a node was put in, and all that is in it, unless it stood in what it replaces."""
+        if type(parent) is Element and any(node is child for child in parent.children):
+            return
+        stack = [node]
+        while stack:
+            each = stack.pop()
+            self._added[id(each)] = each
+            if type(each) is Element:
+                stack += each.children
+
+    def check(self) -> None:
+        """Hold the edits of the tree against the strokes.
 
         Raises:
             ContractError: the tree was edited behind this pen's back.
         """
         if self._tree.edits - self._start != len(self.strokes):
             raise ContractError("a step edited the tree without reporting a change")
-        return self._tree.settle(self._tags_as_text)

@@ -5,34 +5,43 @@ from __future__ import annotations
 from bisect import bisect_left
 from itertools import pairwise
 
+from verse_tray.journeys.typed import Typed
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.places import Places
 from verse_tray.markup.references import decode
 from verse_tray.markup.serialise import holds_raw_text
-from verse_tray.markup.tree import Node, Text, Tree
+from verse_tray.markup.tree import Element, Node, Text, Tree
 
 
-def parse_stored(text: str, starts: dict[int, Node]) -> Tree:
+def parse_stored(text: str, starts: dict[int, Node]) -> tuple[Tree, Typed]:
     """Parse stored text and give each node the key of the node that was written there.
 
     Args:
         text: The stored text.
         starts: The node that begins at an offset of the text before it was cut.
+
+    Returns:
+        The tree, and the text with the places of its nodes.
     """
     parsed = parse_fragment(text)
-    tree, places = parsed.tree, parsed.places
+    tree, places = parsed.take_tree(), parsed.places
+    numbers = {id(node): node.key for node in tree.nodes()}
     offsets = sorted(at for at, node in starts.items() if type(node) is Text)
     for parent in [tree.root, *tree.elements()]:
         children: list[Node] = []
         raw = holds_raw_text(parent)
         for node in parent.children:
             if type(node) is Text:
-                children += _texts(node, text, places, starts, offsets, raw)
+                parts = _texts(node, text, places, starts, offsets, raw)
+                numbers[id(parts[0])] = numbers[id(node)] if len(parts) == 1 else 0
+                children += parts
             else:
                 _take_over(node, places, starts)
                 children.append(node)
         parent.children = children
-    return tree
+    fresh = Tree(tree.root)
+    kept = fresh.nodes()  # holds the nodes, so that none of their numbers can pass to another
+    return fresh, Typed(parsed, lambda node: numbers.get(id(node), 0) if kept else 0)
 
 
 def _take_over(node: Node, places: Places, starts: dict[int, Node]) -> None:
@@ -41,6 +50,8 @@ def _take_over(node: Node, places: Places, starts: dict[int, Node]) -> None:
     origin = starts.get(span.start) if span else None
     same = type(origin) is type(node) and getattr(origin, "name", "") == getattr(node, "name", "")
     node.key = origin.key if origin is not None and same else 0
+    if type(node) is Element and type(origin) is Element:
+        node.edited = origin.edited
 
 
 def _texts(
@@ -53,11 +64,20 @@ def _texts(
         return [text]
     inside = offsets[bisect_left(offsets, span.start) : bisect_left(offsets, span.end)]
     if inside == [span.start]:
-        text.key = starts[span.start].key
+        _take_over_text(text, starts[span.start])
         return [text]
     parts: list[Text] = []
     for first, last in pairwise([*sorted({span.start, *inside}), span.end]):
-        data = stored[first:last] if raw else decode(stored[first:last], attribute=False)[0]
+        part = Text(stored[first:last] if raw else decode(stored[first:last], attribute=False)[0])
         known = starts.get(first)
-        parts.append(Text(data, known.key if type(known) is Text else 0))
+        if known is not None:
+            _take_over_text(part, known)
+        parts.append(part)
     return parts if "".join(part.data for part in parts) == text.data else [text]
+
+
+def _take_over_text(text: Text, origin: Node) -> None:
+    if type(origin) is Text:
+        text.key = origin.key
+        if origin.data == text.data:
+            text.means = origin.means

@@ -3,55 +3,99 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TypeVar
 
+from verse_tray.editors.filters import Filter
 from verse_tray.editors.rules import Rules
 from verse_tray.journeys.pen import Pen
 from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.typed import Typed
 from verse_tray.markup.names import INVISIBLE
 from verse_tray.markup.tree import Comment, Element, Node, Text, Tree
+from verse_tray.model.findings import Change
+
+_RecordT = TypeVar("_RecordT", bound=Filter)
 
 
 class State:
     """A tree under the pen, and the rules to follow."""
 
-    def __init__(self, tree: Tree, piece: Piece, rules: Rules, stage: str) -> None:
+    def __init__(self, tree: Tree, piece: Piece, typed: Typed | None, rules: Rules, stage: str) -> None:
         self.tree = tree
         """The tree."""
         self.rules = rules
-        """The editor's lists; its whole ``save`` record is ``rules.save``."""
-        self.pen = Pen(tree, piece, stage)
+        """The lists of the running stage."""
+        self.record = rules.record
+        """The stage's record."""
+        self.piece = piece
+        """The piece."""
+        self.typed = typed
+        """The text that the tree was read from; None when it is the tree's own serialisation."""
+        self.pen = Pen(tree, piece, typed, stage)
         """The only way to edit the tree."""
+        self.notices: list[Change] = []
+        """What the author should know although nothing is edited."""
+        self.anew = False
+        """Whether a step made it necessary to write everything anew."""
+        self.stops = False
+        """Whether a step found that nothing comes of the piece; a notice says why."""
         self._nodes: list[Node] | None = None
         self._elements: list[Element] | None = None
 
+    def record_as(self, kind: type[_RecordT]) -> _RecordT | None:
+        """Return the stage's record if it is of that kind, which only some stages have."""
+        return self.record if isinstance(self.record, kind) else None
+
     @property
     def nodes(self) -> list[Node]:
-        """Every node in tree order."""
+        """Every node in tree order, without those that go."""
         if self._nodes is None:
-            self._nodes = self.tree.nodes()
+            nodes = self.tree.nodes()
+            self._nodes = [node for node in nodes if not node.fate] if self.tree.unsettled else nodes
         return self._nodes
 
     @property
     def elements(self) -> list[Element]:
-        """Every element in tree order."""
+        """Every element in tree order, without those that go."""
         if self._elements is None:
             self._elements = [node for node in self.nodes if type(node) is Element]
         return self._elements
 
     @property
     def comments(self) -> list[Comment]:
-        """Every comment, instruction and doctype in tree order."""
+        """Every comment, instruction and doctype in tree order, without those that go."""
         return [node for node in self.nodes if type(node) is Comment]
 
-    def run(self, step: Callable[[State], None]) -> None:
-        """Run a step and carry out what it decided.
+    def run(self, step: Step) -> None:
+        """Run a step.
 
         Raises:
             ContractError: the step broke the contract of the engine.
         """
+        before = len(self.pen.strokes)
         step(self)
-        if self.pen.settle():
+        self.pen.check()
+        if len(self.pen.strokes) != before:
             self._nodes = self._elements = None
+
+    def settle(self) -> None:
+        """Carry out what was decided, for steps that look at parents and children; the last step is followed by one."""
+        if self.tree.settle():
+            self._nodes = self._elements = None
+
+    def texts(self, inside: frozenset[str] = frozenset()) -> list[tuple[Text, bool]]:
+        """Return every text that readers see, and whether an element of one of these names is around it."""
+        self.settle()
+        found: list[tuple[Text, bool]] = []
+        stack: list[tuple[Node, bool]] = [(node, False) for node in reversed(self.tree.root.children)]
+        while stack:
+            node, within = stack.pop()
+            if type(node) is Text:
+                found.append((node, within))
+            elif type(node) is Element and node.children and node.name not in INVISIBLE:
+                deeper = within or node.name in inside
+                stack += [(child, deeper) for child in reversed(node.children)]
+        return found
 
 
 Step = Callable[[State], None]

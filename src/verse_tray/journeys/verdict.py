@@ -15,8 +15,13 @@ def verdict(survival: Survival, limits: tuple[LimitUse, ...], *, same_markup: bo
         limits: How much of each limit it uses.
         same_markup: Whether the published markup is the written one, character for character.
     """
-    if survival.text.lost or survival.leaked or any(use.exceeded and use.over != "warn" for use in limits):
+    if survival.text.lost or survival.leaked or any(use.exceeded and _ends_it(use) for use in limits):
         return Verdict.BROKEN
     if not survival.complete:
         return Verdict.DAMAGED
     return Verdict.INTACT if same_markup else Verdict.REWRITTEN
+
+
+def _ends_it(use: LimitUse) -> bool:
+    """Tell whether the piece as a whole is refused or cut at a limit."""
+    return use.over == "refuse" or (use.of == "piece" and use.over == "cut")

@@ -7,15 +7,18 @@ from functools import cached_property
 from verse_tray.markup.names import INVISIBLE
 from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.style.cascade import Cascade, cascade
+from verse_tray.style.selectors import as_seen_within
 from verse_tray.style.sheets import Sheet, parse_sheet
 
 
 class View:
     """A tree, looked at once and counted from several sides."""
 
-    def __init__(self, tree: Tree) -> None:
+    def __init__(self, tree: Tree, within: tuple[str, ...] = ()) -> None:
+        """Look at ``tree``, which stands on its page inside elements that these selectors match."""
         self.tree = tree
         """The tree."""
+        self._within = within
         self.elements: list[Element] = []
         """Its elements in tree order."""
         self.texts: list[tuple[Text, bool]] = []
@@ -51,7 +54,10 @@ class View:
         found = []
         for element in self.elements:
             if element.name == "style":
-                found.append(parse_sheet("".join(child.data for child in element.children if type(child) is Text)))
+                sheet = parse_sheet("".join(child.data for child in element.children if type(child) is Text))
+                for prefix in self._within:
+                    sheet = as_seen_within(sheet, prefix)
+                found.append(sheet)
         return tuple(found)
 
     @cached_property

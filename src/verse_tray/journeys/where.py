@@ -29,6 +29,23 @@ class NodePlace(Struct, frozen=True):
         return self.piece.parsed.places.span(self.key)
 
 
+class TextPlace(Struct, frozen=True):
+    """A part of a text."""
+
+    piece: Piece
+    key: int
+    data: str
+    """The text as the editor had it."""
+    part: Span
+    """The part, offsets in ``data``."""
+
+    @property
+    def span(self) -> Span | None:
+        """Place of the part, or of the whole text when it is no longer what was written."""
+        whole = self.piece.parsed.places.span(self.key)
+        return None if whole is None else _part(self.piece, whole, self.data, self.part, attribute=False) or whole
+
+
 class AttributePlace(Struct, frozen=True):
     """An attribute, or a part of its value."""
 
@@ -44,13 +61,17 @@ class AttributePlace(Struct, frozen=True):
     @property
     def span(self) -> Span | None:
         """Place of the part, or of the attribute, or of its tag."""
-        attribute = self.piece.attributes(self.key).get(fold_name(self.name))
+        attribute = self.piece.typed.attributes(self.key).get(fold_name(self.name))
         if attribute is None:
             return self.piece.parsed.places.span(self.key)
         if self.part is None or attribute.value is None:
             return attribute.whole
-        decoded, offsets = decode(self.piece.source.slice(attribute.value), attribute=True)
-        if decoded != self.value:
-            return attribute.whole
-        start, end = self.part if offsets is None else (offsets[self.part.start], offsets[self.part.end])
-        return Span(attribute.value.start + start, attribute.value.start + end)
+        return _part(self.piece, attribute.value, self.value, self.part, attribute=True) or attribute.whole
+
+
+def _part(piece: Piece, whole: Span, data: str, part: Span, *, attribute: bool) -> Span | None:
+    decoded, offsets = decode(piece.source.slice(whole), attribute=attribute)
+    if decoded != data:
+        return None
+    start, end = part if offsets is None else (offsets[part.start], offsets[part.end])
+    return Span(whole.start + start, whole.start + end)

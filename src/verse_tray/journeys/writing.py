@@ -3,137 +3,125 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import cached_property
 from typing import Literal
 
-from verse_tray.journeys.pen import Pen
-from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.draft import Draft
 from verse_tray.journeys.splicing import splice
+from verse_tray.journeys.state import State
+from verse_tray.journeys.typed import Typed
 from verse_tray.journeys.where import NodePlace, Offset
 from verse_tray.markup.parse import browser_serialisation
 from verse_tray.markup.references import decode
-from verse_tray.markup.serialise import end_tag, escape_text, holds_raw_text, serialise, start_tag
-from verse_tray.markup.tree import Element, Node, Text, Tree
+from verse_tray.markup.serialise import References, end_tag, escape_text, holds_raw_text, serialise, start_tag
+from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Change, Place, Severity
 from verse_tray.model.spans import Span
 
 
-class Stored:
-    """Text as it is stored, with the tree that a browser reads in it as far as that is known."""
-
-    def __init__(
-        self,
-        text: str,
-        tree: Tree | None,
-        starts: Callable[[], dict[int, Node]],
-        changes: Callable[[], list[Change]] = list,
-    ) -> None:
-        self.text = text
-        """The text."""
-        self.tree = tree
-        """The tree, when a browser reads this text as just that; None when it has to be parsed again."""
-        self._starts = starts
-        self.changes = changes
-        """Returns what writing itself changed; worked out when asked for."""
-
-    @cached_property
-    def starts(self) -> dict[int, Node]:
-        """The node that begins at each offset of the text."""
-        return self._starts()
-
-
-def store(piece: Piece, pasted: str, tree: Tree, pen: Pen, writes: Literal["as-typed", "anew"]) -> Stored:
-    """Write an edited tree as the profile says, and find out whether a browser reads it back as it is.
+def write(
+    draft: Draft, state: State, writes: Literal["as-typed", "anew"], references: References = "plain"
+) -> tuple[Draft, Callable[[], list[Change]]]:
+    """Write the tree that a stage has edited, and find out whether a browser reads it back as it is.
 
     Args:
-        piece: The piece.
-        pasted: What was pasted: the piece's text, or what a limit left of it.
-        tree: The edited tree.
-        pen: The pen that edited it.
+        draft: What the stage was given.
+        state: What its steps have worked on.
         writes: Whether to keep what was typed, or to write all of it anew.
+        references: How signs beyond ASCII are written anew.
+
+    Returns:
+        The draft for the next stage, and a function that tells what writing itself changed.
     """
-    if writes == "as-typed" and not pen.strokes:
-        return Stored(pasted, tree, lambda: written_starts(piece, tree))
-    written = serialise(tree)
-    whole = pasted == piece.source.text and not piece.parsed.cap_notes
-    if writes == "as-typed":
-        spliced = splice(piece, pen.strokes) if whole else None
-        if spliced is not None and browser_serialisation(spliced.text) == written.markup:
-            by_place = written_starts(piece, tree)
-            return Stored(spliced.text, tree, lambda: {spliced.new_offset(at): node for at, node in by_place.items()})
-    settled = tree if browser_serialisation(written.markup) == written.markup else None
-    typed_is_kept = writes == "as-typed"
-    return Stored(
+    tree, typed, strokes = state.tree, state.typed, state.pen.strokes
+    keeps = writes == "as-typed"
+    if keeps and not strokes:
+        return draft, list
+    if keeps and draft.references is not None:
+        references = draft.references
+    written = serialise(tree, references)
+    if keeps and typed is not None:
+        spliced = splice(typed, strokes)
+        if spliced is not None and browser_serialisation(spliced.text) == serialise(tree).markup:
+            before = typed.starts(tree.nodes())
+            return Draft(spliced.text, tree, lambda: {spliced.new_offset(at): n for at, n in before.items()}), list
+    plain = written.markup if references == "plain" else serialise(tree).markup
+    reads_back = browser_serialisation(plain) == plain
+    after = Draft(
         written.markup,
-        settled,
+        tree if reads_back else None,
         written.starts,
-        lambda: _changes(piece, pasted, tree, pen, written.markup, typed_is_kept),
+        references=references if reads_back else None,
     )
+    return after, lambda: _changes(draft, state, written.markup, references, keeps=keeps)
 
 
-def written_starts(piece: Piece, tree: Tree) -> dict[int, Node]:
-    """Return the node that begins at each offset of the author's text, as far as it is still in ``tree``."""
-    places = piece.parsed.places
-    starts = ((places.start(node.key), node) for node in tree.nodes())
-    return {start: node for start, node in starts if start >= 0}
-
-
-def _changes(piece: Piece, pasted: str, tree: Tree, pen: Pen, markup: str, typed_is_kept: bool) -> list[Change]:
+def _changes(draft: Draft, state: State, markup: str, references: References, *, keeps: bool) -> list[Change]:
     """Return what writing changed beyond the pen's strokes."""
-    if typed_is_kept:
-        message = (
-            "The markup is written anew, as browsers do: with these changes, the rest as typed would mean another."
-        )
-        return [Change("writing/anew", "save", message, Severity.NOTE)]
-    if piece.parsed.places.exactness == "exact":
-        spliced = splice(piece, pen.strokes)
-        return [] if spliced is not None and spliced.text == markup else _differences(piece, tree)
-    if not piece.parsed.cap_notes and browser_serialisation(pasted) == pasted:
+    stage, typed = state.pen.stage, state.typed
+    if typed is None:  # it was written anew before
+        if references == draft.references:
+            return []
+        message = "Signs beyond ASCII are stored otherwise: " + _REFERENCES[references] + ". Readers see the same."
+        return [Change("writing/references", stage, message, Severity.NOTE)]
+    anew = "The markup is written anew, as browsers do"
+    if keeps:
+        message = f"{anew}: with these changes, the rest as typed would mean another."
+        return [Change("writing/anew", stage, message, Severity.NOTE)]
+    if typed.parsed.places.exactness == "exact":
+        spliced = splice(typed, state.pen.strokes)
+        return [] if spliced is not None and spliced.text == markup else _differences(state, typed, references)
+    if not typed.parsed.cap_notes and browser_serialisation(typed.text) == typed.text:
         return []
-    return [Change("writing/anew", "save", "The markup is written anew, as browsers do.", Severity.NOTE)]
+    return [Change("writing/anew", stage, f"{anew}.", Severity.NOTE)]
 
 
-def _differences(piece: Piece, tree: Tree) -> list[Change]:
+_REFERENCES = {"plain": "as they are", "named": "as named references", "numeric": "as numeric references"}
+
+
+def _differences(state: State, typed: Typed, references: References) -> list[Change]:
     """Return a change for every place where writing anew differs from what was typed and kept."""
-    places, ends = piece.parsed.places, piece.parsed.end_spans
+    piece, tree, stage = state.piece, state.tree, state.pen.stage
     changes: list[Change] = []
     raw: set[int] = set()
     told: set[tuple[str, Span]] = set()  # what browsers make several elements of is told once
+    source = typed is piece.typed
 
     def note(rule: str, message: str, place: Place | None) -> None:
         span = place.span if place else None
         if span is None or (rule, span) not in told:
-            changes.append(Change(f"writing/{rule}", "save", message, Severity.NOTE, place))
+            changes.append(Change(f"writing/{rule}", stage, message, Severity.NOTE, place))
         if span is not None:
             told.add((rule, span))
 
     for node in tree.nodes():
-        span = places.span(node.key)
+        span = typed.span(node)
         place = NodePlace(piece, node.key)
         if type(node) is Element:
             opening, ending = start_tag(node), end_tag(node)
             if holds_raw_text(node):
                 raw.update(id(child) for child in node.children)
             if span is None:
-                note("tag-added", f"{opening} is added: browsers read one here", None)
+                if typed.number(node):
+                    note("tag-added", f"{opening} is added: browsers read one here", None)
                 continue
-            typed = piece.source.slice(span)
-            if not node.edited and typed != opening:
-                note("tag", f"{_short(typed)} is written as {_short(opening)}", place)
-            if ending and node.key not in ends:
+            wrote = typed.text[span.start : span.end]
+            if not node.edited and wrote != opening:
+                note("tag", f"{_short(wrote)} is written as {_short(opening)}", place)
+            if ending and typed.end_span(node) is None:
                 note("end-tag-added", f"The end tag {ending} is added", place)
-        elif type(node) is Text and span is not None:
-            typed = piece.source.slice(span)
-            markup = node.data if id(node) in raw else escape_text(node.data)
+        elif type(node) is Text and span is not None and node.means is None:
+            wrote = typed.text[span.start : span.end]
+            markup = node.data if id(node) in raw else escape_text(node.data, references)
             # a run that holds more than its own text flowed together around tags, which are told below
-            own = markup == typed or id(node) in raw or decode(typed, attribute=False)[0] == node.data
-            if own and typed.replace("\r\n", "\n").replace("\r", "\n") != markup:
-                note("text", f"“{_differing(typed, markup)}” is written as “{_differing(markup, typed)}”", place)
-    for reading in piece.parsed.notes:
+            own = markup == wrote or id(node) in raw or decode(wrote, attribute=False)[0] == node.data
+            if own and wrote.replace("\r\n", "\n").replace("\r", "\n") != markup:
+                note("text", f"“{_differing(wrote, markup)}” is written as “{_differing(markup, wrote)}”", place)
+    for reading in typed.parsed.notes:
         if reading.kind in ("tag-ignored", "tag-unfinished") and reading.span is not None:
-            typed = piece.source.slice(reading.span)
-            note("tag-ignored", f"{_short(typed)} goes: browsers make nothing of it here", Offset(reading.span))
-    if not changes:
+            wrote = typed.text[reading.span.start : reading.span.end]
+            here = Offset(reading.span) if source else None
+            note("tag-ignored", f"{_short(wrote)} goes: browsers make nothing of it here", here)
+    if not changes and not state.pen.changes:
         note("anew", "The markup is written anew, as browsers do.", None)
     return changes
 

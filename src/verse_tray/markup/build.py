@@ -5,7 +5,7 @@ from __future__ import annotations
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from verse_tray.markup.names import HTML, MATHML, SVG, child_namespace
-from verse_tray.markup.tree import Comment, Element, Text
+from verse_tray.markup.tree import Comment, Element, Node, Text
 
 
 def first_node(parser: LexborHTMLParser, *, document: bool) -> LexborNode | None:
@@ -26,24 +26,27 @@ def first_child(node: LexborNode, name: str) -> LexborNode | None:
     return node.first_child
 
 
-def build(parser: LexborHTMLParser, *, document: bool) -> tuple[Element, int]:
-    """Return the container of our tree, and the number of its nodes; keys count up from 1 in tree order."""
+def build(parser: LexborHTMLParser, *, document: bool) -> tuple[Element, list[Node]]:
+    """Return the container of our tree, and its nodes; keys count up from 1 in tree order."""
     root = Element("")
     node = first_node(parser, document=document)
     stack: list[tuple[LexborNode | None, Element]] = []
     parent = root
     add = root.children.append
+    order: list[Node] = []
     foreign = False
     key = 1
     while True:
         while node is None:
             if not stack:
-                return root, key - 1
+                return root, order
             node, parent = stack.pop()
             add = parent.children.append
             foreign = parent.namespace != HTML
         if node.is_text_node:
-            add(Text(node.text_content or "", key))
+            text = Text(node.text_content or "", key)
+            add(text)
+            order.append(text)
         elif node.is_element_node:
             name = node.tag or ""
             attributes = node.attributes
@@ -55,6 +58,7 @@ def build(parser: LexborHTMLParser, *, document: bool) -> tuple[Element, int]:
                 namespace = SVG if name == "svg" else MATHML if name == "math" else HTML
             element = Element(name, namespace, attributes, key)  # type: ignore[arg-type]
             add(element)
+            order.append(element)
             child = first_child(node, name) if name == "template" else node.first_child
             if child is not None:
                 stack.append((node.next, parent))
@@ -65,7 +69,9 @@ def build(parser: LexborHTMLParser, *, document: bool) -> tuple[Element, int]:
                 key += 1
                 continue
         else:
-            add(_comment(node, key))
+            comment = _comment(node, key)
+            add(comment)
+            order.append(comment)
         key += 1
         node = node.next
 

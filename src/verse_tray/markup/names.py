@@ -18,6 +18,19 @@ INVISIBLE = frozenset(
 )
 """Elements whose text readers do not see while the element does its own work."""
 
+BLOCKS = frozenset(
+    "address article aside blockquote caption center colgroup dd details dialog dir div dl dt fieldset figcaption "
+    "figure footer form h1 h2 h3 h4 h5 h6 header hgroup hr legend li main menu nav ol p pre search section summary "
+    "table tbody td tfoot th thead tr ul".split()
+)
+"""Elements that pages show as blocks (15.3, "Flow content", "Lists", "Tables")."""
+TEXT_LEVEL = FORMATTING | frozenset(
+    "abbr bdi bdo cite data del dfn ins kbd label mark q samp span sub sup time var".split()
+)
+"""Elements that pages show within a line (4.5)."""
+CODE = frozenset("code kbd listing plaintext pre samp tt var xmp".split())
+"""Elements that hold code samples and the like."""
+
 SVG_INTEGRATION = frozenset(("foreignobject", "desc", "title"))
 MATHML_TEXT_INTEGRATION = frozenset("mi mo mn ms mtext".split())
 BREAKOUT = frozenset(

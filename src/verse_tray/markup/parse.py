@@ -43,8 +43,9 @@ class Parsed:
     def tree(self) -> Tree:
         """Its tree; keys count up from 1 in tree order."""
         with collection_paused():
-            root, self._count = build(_lexbor(self._readable, self._context), document=not self._context)
-        return Tree(root)
+            root, order = build(_lexbor(self._readable, self._context), document=not self._context)
+            self._count = len(order)
+        return Tree(root, order)
 
     def take_tree(self) -> Tree:
         """Hand the tree over to somebody who will edit it; it is built anew when it is asked for again."""
@@ -110,7 +111,7 @@ def browser_serialisation(text: str, context: str = "body") -> str:
     """
     parser = _lexbor(text, context)
     if _FOREIGN.search(text):  # Lexbor writes the text of foreign elements such as svg's style unescaped
-        return serialise(Tree(build(parser, document=not context)[0])).markup
+        return serialise(Tree(*build(parser, document=not context))).markup
     return parser.html or ""
 
 

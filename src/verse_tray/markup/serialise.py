@@ -5,33 +5,59 @@ from __future__ import annotations
 import re
 from functools import cached_property
 from itertools import accumulate
+from typing import Literal
 
 from verse_tray.markup.names import HTML, RAW_TEXT, SERIALISED_AS_VOID
 from verse_tray.markup.tree import Comment, Element, Node, Text, Tree
+
+References = Literal["plain", "named", "numeric"]
+"""How signs beyond ASCII are written: as they are, or as references."""
 
 _SPECIAL_IN_TEXT = re.compile("[&<>\xa0]").search
 _SPECIAL_IN_ATTRIBUTE = re.compile('[&<>"\xa0]').search
 
 
-def escape_text(data: str) -> str:
-    """Escape a text's data (13.3, "escaping a string")."""
+def escape_text(data: str, references: References = "plain") -> str:
+    """Escape a text's data (13.3, "escaping a string"), and write signs beyond ASCII as ``references``."""
+    if references != "plain" and not data.isascii():
+        return _referenced(escape_text(data), references)
     if not _SPECIAL_IN_TEXT(data):
         return data
     return data.replace("&", "&amp;").replace("\xa0", "&nbsp;").replace("<", "&lt;").replace(">", "&gt;")
 
 
-def escape_attribute(value: str) -> str:
+def escape_attribute(value: str, references: References = "plain") -> str:
     """Escape an attribute's value (13.3, "escaping a string" in the attribute mode)."""
+    if references != "plain" and not value.isascii():
+        return _referenced(escape_attribute(value), references)
     if not _SPECIAL_IN_ATTRIBUTE(value):
         return value
     return escape_text(value).replace('"', "&quot;")
 
 
-def start_tag(element: Element) -> str:
+def _referenced(text: str, references: References) -> str:
+    """Write every sign beyond ASCII as a reference, except what no reference stands for."""
+    from html.entities import codepoint2name  # few pieces need it
+
+    def reference(sign: re.Match[str]) -> str:
+        number = ord(sign[0])
+        name = codepoint2name.get(number) if references == "named" else None
+        return f"&{name};" if name else f"&#{number};"
+
+    return _REFERABLE.sub(reference, text)
+
+
+# numeric references to controls (U+0080 to U+009F), surrogates and noncharacters mean something else or nothing
+_REFERABLE = re.compile("[\xa0-\ud7ff\ue000-\ufdcf\ufdf0-\ufffd]|[\U00010000-\U0001fffd]")
+
+
+def start_tag(element: Element, references: References = "plain") -> str:
     """Return the start tag of an element."""
     if not element.attributes:
         return f"<{element.name}>"
-    written = "".join([f' {name}="{escape_attribute(value)}"' for name, value in element.attributes.items()])
+    written = "".join(
+        [f' {name}="{escape_attribute(value, references)}"' for name, value in element.attributes.items()]
+    )
     return f"<{element.name}{written}>"
 
 
@@ -66,8 +92,8 @@ class Written:
         return {at: node for at, node in pairs if node is not None}
 
 
-def serialise(tree: Tree) -> Written:
-    """Serialise a tree."""
+def serialise(tree: Tree, references: References = "plain") -> Written:
+    """Serialise a tree; signs beyond ASCII in text and attributes are written as ``references``."""
     pieces: list[str] = []
     owners: list[Node | None] = []
     add, own = pieces.append, owners.append
@@ -76,10 +102,10 @@ def serialise(tree: Tree) -> Written:
     while stack:
         node = stack.pop()
         if type(node) is Text:
-            add(node.data if raw else escape_text(node.data))
+            add(node.data if raw else escape_text(node.data, references))
             own(node)
         elif type(node) is Element:
-            add(start_tag(node))
+            add(start_tag(node, references))
             own(node)
             ending = end_tag(node)
             if ending and node.children:

@@ -17,6 +17,11 @@ class Splice(NamedTuple):
     """What comes in its place; empty for a cut."""
 
 
+def _order(splice: Splice) -> tuple[int, bool, int]:
+    start, end = splice.span
+    return start, end > start, -end  # what is put in before a place comes before what goes from there
+
+
 class Spliced:
     """A text after its splices, and the way back to the text before."""
 
@@ -30,7 +35,7 @@ class Spliced:
         self._new: list[int] = []
         self._old: list[int] = []
         at = length = 0
-        for span, replacement in sorted(splices, key=lambda s: (s.span.start, -s.span.end)):
+        for span, replacement in sorted(splices, key=_order):
             if span.start < at:
                 if span.end <= at:
                     continue

@@ -10,7 +10,7 @@ from typing import Literal
 
 from verse_tray.markup.names import HTML
 
-Fate = Literal["", "drop", "unwrap", "escape"]
+Fate = Literal["", "drop", "unwrap", "replace"]
 
 
 class Node:
@@ -28,13 +28,15 @@ class Node:
 class Text(Node):
     """A run of text."""
 
-    __slots__ = ("data",)
+    __slots__ = ("data", "means")
 
-    def __init__(self, data: str, key: int = 0) -> None:
+    def __init__(self, data: str, key: int = 0, means: str | None = None) -> None:
         self.key = key
         self.fate = ""
         self.data = data
         """The text itself, references resolved."""
+        self.means = means
+        """What the author wrote, when this stands for it in other signs that say the same; None for the text itself."""
 
 
 class Comment(Node):
@@ -83,17 +85,25 @@ class Tree:
     Every edit counts in ``edits``, so that an engine can hold it against what was reported.
     """
 
-    __slots__ = ("_decided", "edits", "root")
+    __slots__ = ("_front", "_order", "_replacements", "edits", "merged", "root", "unsettled")
 
-    def __init__(self, root: Element) -> None:
+    def __init__(self, root: Element, order: list[Node] | None = None) -> None:
         self.root = root
         """Container of the tree; its name is empty."""
         self.edits = 0
         """Number of edits made so far."""
-        self._decided = False
+        self.unsettled = False
+        """Whether fates were decided that :meth:`settle` has not carried out."""
+        self.merged: dict[int, int] = {}
+        """Keys of elements that became one with another, and the other's key."""
+        self._order = order
+        self._replacements: dict[int, list[Node]] = {}
+        self._front: list[Element] = []
 
     def nodes(self) -> list[Node]:
-        """Return every node in tree order, the container left out."""
+        """Return every node in tree order, the container left out. The list is shared: treat it as read-only."""
+        if self._order is not None:
+            return self._order
         found: list[Node] = []
         add = found.append
         stack: list[Node] = self.root.children[::-1]
@@ -102,6 +112,7 @@ class Tree:
             add(node)
             if type(node) is Element and node.children:
                 stack += node.children[::-1]
+        self._order = found
         return found
 
     def elements(self) -> list[Element]:
@@ -110,29 +121,38 @@ class Tree:
 
     def clone(self) -> Tree:
         """Return a copy whose nodes have the same keys."""
+        order = self.nodes()
+        copies = [_copy(node) for node in order]
         root = Element("")
-        pairs = [(self.root, root)]
-        while pairs:
-            old, new = pairs.pop()
-            add = new.children.append
-            for child in old.children:
-                if type(child) is Element:
-                    attributes = child.attributes.copy() if child.attributes else {}
-                    copy = Element(child.name, child.namespace, attributes, child.key)
-                    if child.children:
-                        pairs.append((child, copy))
-                    add(copy)
-                elif type(child) is Text:
-                    add(Text(child.data, child.key))
-                else:
-                    assert isinstance(child, Comment)
-                    add(Comment(child.kind, child.markup, child.key))
-        return Tree(root)
+        places = iter(copies)
+        stack: list[tuple[Element, int]] = [(root, len(self.root.children))]
+        # tree order: each copy belongs to the innermost element that still lacks children
+        for node in order:
+            while not stack[-1][1]:
+                stack.pop()
+            parent, left = stack[-1]
+            stack[-1] = (parent, left - 1)
+            copy = next(places)
+            parent.children.append(copy)
+            if type(node) is Element and node.children:
+                assert type(copy) is Element
+                stack.append((copy, len(node.children)))
+        return Tree(root, copies)
 
-    def set_fate(self, node: Node, fate: Fate) -> None:
-        """Decide what becomes of a node when :meth:`settle` is called."""
+    def set_fate(self, node: Node, fate: Fate, replacement: list[Node] | None = None) -> None:
+        """Decide what becomes of a node when :meth:`settle` is called; what is in a node that goes, goes as well."""
         node.fate = fate
-        self._decided = True
+        if replacement is not None:
+            self._replacements[id(node)] = replacement
+        if fate != "unwrap" and type(node) is Element and node.children:
+            kept = {id(each) for each in replacement or ()}
+            stack = [child for child in node.children if id(child) not in kept]
+            while stack:
+                inner = stack.pop()
+                inner.fate = inner.fate or "drop"
+                if type(inner) is Element:
+                    stack += inner.children
+        self.unsettled = True
         self.edits += 1
 
     def set_attribute(self, element: Element, name: str, value: str | None) -> None:
@@ -144,37 +164,80 @@ class Tree:
         element.edited = True
         self.edits += 1
 
-    def settle(self, tags_as_text: dict[int, tuple[Text, Text]]) -> bool:
-        """Carry out the fates: drop, unwrap, or escape (``tags_as_text`` has both tags as text by ``id``).
+    def rename(self, element: Element, name: str) -> None:
+        """Give an element another name."""
+        element.name = name
+        element.edited = True
+        self.edits += 1
+
+    def move_to_front(self, element: Element) -> None:
+        """Decide that an element goes to the front of the tree when :meth:`settle` is called."""
+        self._front.append(element)
+        self.set_fate(element, "drop")
+
+    def set_children(self, parent: Element, children: list[Node]) -> None:
+        """Give an element other children, at once."""
+        parent.children = children
+        self._order = None
+        self.edits += 1
+
+    def settle(self) -> bool:
+        """Carry out the fates that were decided.
 
         Returns:
-            Whether any node had one.
+            Whether there were any.
         """
-        if not self._decided:
+        if not self.unsettled:
             return False
-        self._decided = False
+        self.unsettled = False
+        self._order = None
         parents = [self.root]
         while parents:
             parent = parents.pop()
             for child in parent.children:
                 if child.fate:
-                    parent.children = _settled(parent.children, tags_as_text)
+                    parent.children = self._settled(parent.children)
                     break
             parents += [child for child in parent.children if type(child) is Element and child.children]
+        if self._front:
+            for node in self._front:
+                _revive(node)
+            self.root.children = [*self._front, *self.root.children]
+            self._front = []
+        self._replacements = {}
         return True
 
+    def _settled(self, children: list[Node]) -> list[Node]:
+        kept: list[Node] = []
+        stack = children[::-1]
+        while stack:
+            node = stack.pop()
+            if not node.fate:
+                kept.append(node)
+            elif node.fate == "replace":
+                stack.extend(self._replacements[id(node)][::-1])
+            elif node.fate == "unwrap" and type(node) is Element:
+                stack.extend(node.children[::-1])
+        return kept
 
-def _settled(children: list[Node], tags_as_text: dict[int, tuple[Text, Text]]) -> list[Node]:
-    kept: list[Node] = []
-    stack = children[::-1]
+
+def _copy(node: Node) -> Node:
+    if type(node) is Element:
+        attributes = node.attributes.copy() if node.attributes else {}
+        copy = Element(node.name, node.namespace, attributes, node.key)
+        copy.edited = node.edited
+        return copy
+    if type(node) is Text:
+        return Text(node.data, node.key, node.means)
+    assert isinstance(node, Comment)
+    return Comment(node.kind, node.markup, node.key)
+
+
+def _revive(node: Node) -> None:
+    """Take the fate of a node, and of all that went with it, back."""
+    stack = [node]
     while stack:
-        node = stack.pop()
-        if not node.fate:
-            kept.append(node)
-        elif node.fate != "drop" and type(node) is Element:
-            inner = node.children
-            if node.fate == "escape":
-                start, end = tags_as_text[id(node)]
-                inner = [start, *inner, end] if end.data else [start, *inner]
-            stack.extend(inner[::-1])
-    return kept
+        each = stack.pop()
+        each.fate = ""
+        if type(each) is Element:
+            stack += each.children

@@ -56,6 +56,7 @@ def _editor(journey: Journey) -> dict[str, Any]:
         "limits": [
             {
                 "measure": use.measure,
+                "of": use.of,
                 "unit": use.unit,
                 "used": use.used,
                 "most": use.most,

@@ -9,7 +9,7 @@ from rich.table import Table
 from rich.text import Text
 
 from verse_tray.journeys.engine import Journey
-from verse_tray.journeys.limits import UNIT_NAMES
+from verse_tray.journeys.limits import told
 from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import Finding, Severity, Verdict
 from verse_tray.reports.results import PieceResult
@@ -21,6 +21,12 @@ VERDICT_STYLES = {
     Verdict.BROKEN: "bold red",
 }
 SEVERITY_STYLES = {Severity.ERROR: "red", Severity.WARNING: "yellow", Severity.NOTE: "dim"}
+_OUTCOMES = {
+    "refuse": "it is refused",
+    "cut": "it is cut there",
+    "drop": "what is too much goes",
+    "warn": "the editor warns",
+}
 _SHOWN = 6
 _WIDE = 76  # columns that the full table needs
 
@@ -102,8 +108,8 @@ def _limits(journeys: tuple[Journey, ...]) -> Iterator[RenderableType]:
     for journey in journeys:
         for use in journey.limits:
             if use.exceeded or use.used * 10 >= use.most * 9:
-                outcome = {"refuse": "it is refused", "cut": "it is cut there", "warn": "the editor warns"}[use.over]
-                size = f"{use.used:,} of {use.most:,} {UNIT_NAMES[use.unit]} {use.measure}"
+                outcome = _OUTCOMES[use.over]
+                size = f"{told(use)}, and at most {use.most:,} pass"
                 text = f"{journey.editor.name}: {size}" + (f", so {outcome}." if use.exceeded else ": nearly full.")
                 yield Text(f"  {text}\n", "red" if use.exceeded else "yellow")
 

@@ -8,8 +8,9 @@ from rich.console import RenderableType
 from rich.table import Table
 from rich.text import Text
 
+from verse_tray.editors.filters import Element
 from verse_tray.editors.load import Editor
-from verse_tray.editors.profile import Element, Limit, Profile, Save
+from verse_tray.editors.profile import Limit, Profile, Save
 from verse_tray.journeys.limits import UNIT_NAMES
 
 

@@ -9,7 +9,8 @@ from rich.console import Group, RenderableType
 from rich.padding import Padding
 from rich.text import Text
 
-from verse_tray.journeys.engine import STAGES, Journey, Stage, finding_of
+from verse_tray.journeys.engine import Journey, finding_of
+from verse_tray.journeys.stages import STAGES, Stage
 from verse_tray.model.findings import Change
 from verse_tray.reports.check_text import SEVERITY_STYLES, VERDICT_STYLES
 from verse_tray.reports.excerpt import excerpt
@@ -19,6 +20,7 @@ _QUIET = {
     "written": "your file, as it stands",
     "paste": "the source pane takes it as it is",
     "save": "nothing is changed",
+    "reopen": "nothing is changed",
     "publish": "the stored markup goes into the page as it is",
 }
 

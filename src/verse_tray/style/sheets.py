@@ -27,6 +27,8 @@ class StyleRule(Struct, frozen=True):
     """Its declarations; spans in the style text."""
     span: Span
     """Place of the selectors in the style text."""
+    nested: bool = False
+    """Whether it stands inside another style rule."""
 
 
 class NamedRule(Struct, frozen=True):
@@ -73,7 +75,7 @@ def _read(nodes: list[Any], text: str, lines: LineStarts, sheet: Sheet, conditio
                 parse = tinycss2.parse_blocks_contents if outer else tinycss2.parse_rule_list
                 contents = [n for n in parse(node.content) if n.type not in ("whitespace", "comment")]
                 if outer:
-                    _add(sheet, outer, inner, contents, text, lines, start, _block_end(node, text, lines))
+                    _add(sheet, outer, inner, contents, text, lines, start, _block_end(node, text, lines), True)
                 _read([n for n in contents if n.type != "declaration"], text, lines, sheet, inner, outer, depth + 1)
             else:
                 sheet.named.append(NamedRule(title, Span(start, start + len(node.at_keyword) + 1)))
@@ -87,7 +89,7 @@ def _style_rule(node: Any, text: str, lines: LineStarts, sheet: Sheet, condition
     if outer:
         selectors = _nest(outer, selectors)
     contents = [n for n in tinycss2.parse_blocks_contents(node.content) if n.type not in ("whitespace", "comment")]
-    _add(sheet, selectors, condition, contents, text, lines, start, _block_end(node, text, lines))
+    _add(sheet, selectors, condition, contents, text, lines, start, _block_end(node, text, lines), bool(outer))
     nested = [n for n in contents if n.type in ("qualified-rule", "at-rule")]
     if nested and depth < _DEEPEST_RULES:
         _read(nested, text, lines, sheet, condition, selectors, depth + 1)
@@ -102,6 +104,7 @@ def _add(
     lines: LineStarts,
     start: int,
     end: int,
+    nested: bool,
 ) -> None:
     declarations = []
     prelude = text.find("{", start)
@@ -111,7 +114,7 @@ def _add(
         elif not declaration.value.rstrip().endswith("}"):  # nested rules are read on their own
             sheet.broken.append(declaration.span)
     span = Span(start, start + len(text[start : max(prelude, start)].rstrip()))
-    sheet.rules.append(StyleRule(selectors, condition, tuple(declarations), span))
+    sheet.rules.append(StyleRule(selectors, condition, tuple(declarations), span, nested))
 
 
 def _block_end(node: Any, text: str, lines: LineStarts) -> int:
@@ -126,11 +129,11 @@ def _block_end(node: Any, text: str, lines: LineStarts) -> int:
 def _nest(outer: str, inner: str) -> str:
     """Join the selectors of a nested rule to its parent's (CSS Nesting Module Level 1)."""
     parent = f":is({outer})" if "," in outer else outer
-    parts = [part.strip() for part in _split(inner)]
+    parts = [part.strip() for part in split_selectors(inner)]
     return ", ".join(part.replace("&", parent) if "&" in part else f"{parent} {part}" for part in parts)
 
 
-def _split(selectors: str) -> Iterator[str]:
+def split_selectors(selectors: str) -> Iterator[str]:
     """Split a selector list at its top-level commas."""
     depth = start = 0
     for index, sign in enumerate(selectors):

@@ -1,10 +1,10 @@
-"""Addresses, by their scheme, whatever it is disguised as."""
+"""Addresses: made absolute and secure, and by their scheme, whatever it is disguised as."""
 
 from __future__ import annotations
 
-from verse_tray.editors.profile import Addresses
+from verse_tray.editors.filters import Addresses
 from verse_tray.journeys.state import State
-from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, is_followed, scheme_of, srcset_addresses
+from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, clean, is_followed, scheme_of, srcset_addresses
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
 
@@ -12,28 +12,63 @@ _NOTHING = Addresses()
 
 
 def run(state: State) -> None:
-    """Take away attributes whose address has a scheme that is not let through."""
-    rules = state.rules.save.addresses
+    """Rewrite addresses, and take away attributes whose address has a scheme that is not let through."""
+    rules = state.record.addresses
     if rules == _NOTHING:
         return
-    pen = state.pen
     for element in state.elements:
         if ADDRESS_ATTRIBUTES.isdisjoint(element.attributes):
             continue
         for name in [each for each in element.attributes if each in ADDRESS_ATTRIBUTES]:
-            value = element.attributes[name]
-            for address in srcset_addresses(value) if name == "srcset" else (value,):
-                reason = _reason(rules, element, name, scheme_of(address))
-                if reason is None:
-                    continue
-                message = f"{name} on <{element.name}> goes: {reason}."
-                if element.name == "img":
-                    message += " Readers see the alternative text in place of the picture."
-                elif element.name == "a":
-                    message += " The text stays, but it leads nowhere."
-                change = pen.attribute_change("addresses/scheme", message, Severity.ERROR, element, name)
-                pen.set_attribute(element, name, None, [change])
-                break
+            if rules.secure or rules.base is not None:
+                _rewrite(state, rules, element, name)
+            _filter(state, rules, element, name)
+
+
+def _addresses(element: Element, name: str) -> list[str]:
+    value = element.attributes[name]
+    return srcset_addresses(value) if name == "srcset" else [value]
+
+
+def _rewrite(state: State, rules: Addresses, element: Element, name: str) -> None:
+    value = element.attributes[name]
+    changes = []
+    for address in dict.fromkeys(_addresses(element, name)):
+        scheme = scheme_of(address)
+        if scheme is None and rules.base is not None and address and not address.startswith("#"):
+            from urllib.parse import urljoin
+
+            try:
+                new = urljoin(rules.base, clean(address))
+            except ValueError:
+                continue
+            rule, told = "addresses/absolute", "it had no scheme, and this editor makes it absolute"
+        elif scheme == "http" and rules.secure:
+            new = "https" + clean(address)[4:]
+            rule, told = "addresses/secure", "this editor writes https: for http:"
+        else:
+            continue
+        if new != address and address in value:
+            value = value.replace(address, new)
+            message = f"{name} on <{element.name}> becomes {new}: {told}."
+            changes.append(state.pen.attribute_change(rule, message, Severity.NOTE, element, name))
+    if changes:
+        state.pen.set_attribute(element, name, value, changes)
+
+
+def _filter(state: State, rules: Addresses, element: Element, name: str) -> None:
+    for address in _addresses(element, name):
+        reason = _reason(rules, element, name, scheme_of(address))
+        if reason is None:
+            continue
+        message = f"{name} on <{element.name}> goes: {reason}."
+        if element.name == "img":
+            message += " Readers see the alternative text in place of the picture."
+        elif element.name == "a":
+            message += " The text stays, but it leads nowhere."
+        change = state.pen.attribute_change("addresses/scheme", message, Severity.ERROR, element, name)
+        state.pen.set_attribute(element, name, None, [change])
+        break
 
 
 def _reason(rules: Addresses, element: Element, name: str, scheme: str | None) -> str | None:

@@ -10,7 +10,7 @@ _NAMES = {"comment": "A comment", "instruction": "A processing instruction", "do
 
 def run(state: State) -> None:
     """Drop comments, unless the profile keeps them."""
-    if state.rules.save.comments:
+    if state.record.comments:
         return
     pen = state.pen
     for comment in state.comments:

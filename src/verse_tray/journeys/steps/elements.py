@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from verse_tray.journeys.state import State, holds_something
-from verse_tray.markup.tree import Element, Node
+from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
 
 _PLAIN = frozenset(("span", "div", "font", "section", "article", "main", "header", "footer", "aside", "nav", "center"))
@@ -11,23 +11,17 @@ _PLAIN = frozenset(("span", "div", "font", "section", "article", "main", "header
 
 def run(state: State) -> None:
     """Do to each element what the lists say; nothing inside a dropped element is looked at."""
-    rules = state.rules
+    rules, record = state.rules, state.record
     if not rules.changes_elements:
         return
     decide = rules.element
-    own_steps = {name for name, kept in (("script", rules.save.scripts), ("style", rules.save.style_elements)) if kept}
-    stack: list[Node] = state.tree.root.children[::-1]
-    while stack:
-        node = stack.pop()
-        if type(node) is not Element:
+    own_steps = {n for n, kept in (("script", record.scripts), ("style", record.style_elements)) if kept}
+    for element in state.elements:
+        if element.fate:
             continue
-        action = "keep" if node.name in own_steps else decide(node.namespace, node.name)
-        if action != "keep":
-            _carry_out(state, node, action)
-            if action == "drop":
-                continue
-        if node.children:
-            stack.extend(node.children[::-1])
+        action = decide(element.namespace, element.name)
+        if action != "keep" and element.name not in own_steps:
+            _carry_out(state, element, action)
 
 
 def _carry_out(state: State, element: Element, action: str) -> None:
@@ -46,6 +40,11 @@ def _carry_out(state: State, element: Element, action: str) -> None:
         message = f"<{name}> goes and its contents stay: {cause}."
         severity = Severity.NOTE if name in _PLAIN else Severity.WARNING
         pen.unwrap(element, pen.change("elements/unwrap", message, severity, element))
+    elif action == "empty":
+        if element.children:
+            message = f"What is in <{name}> goes and its tags stay: this editor empties it."
+            severity = Severity.ERROR if holds_something(element) else Severity.WARNING
+            pen.clear(element, pen.change("elements/empty", message, severity, element))
     else:
         message = f"The tags of <{name}> become text that readers see: {cause}."
         pen.escape(element, pen.change("elements/escape", message, Severity.ERROR, element))

@@ -1,19 +1,33 @@
-"""Script elements."""
+"""Scripts."""
 
 from __future__ import annotations
 
 from verse_tray.journeys.state import State
 from verse_tray.model.findings import Severity
 
+INERT = "text/plain"
+"""Type that keeps a script from running."""
+_RUNNING = ("", "module", "text/javascript", "application/javascript", "text/ecmascript", "application/ecmascript")
+
 
 def run(state: State) -> None:
-    """Drop scripts where the profile says so."""
-    if state.rules.save.scripts != "drop":
+    """Drop scripts, or make them text that never runs, where the profile says so."""
+    wanted = state.record.scripts
+    if wanted not in ("drop", "neutralise"):
         return
     pen = state.pen
     for element in state.elements:
-        if element.name == "script":
-            source = element.attributes.get("src")
-            which = f"The script from {source}" if source else "A script"
+        if element.name != "script" or element.fate:
+            continue
+        source = element.attributes.get("src")
+        which = f"The script from {source}" if source else "A script"
+        if wanted == "drop":
             message = f"{which} goes: this editor keeps no scripts. What it did will not happen on the page."
             pen.drop(element, pen.change("scripts/drop", message, Severity.ERROR, element))
+        elif element.attributes.get("type", "").strip().lower() in _RUNNING:
+            message = (
+                f"{which} stays in the markup and never runs: this editor gives it the type {INERT}. What it did will "
+                "not happen on the page."
+            )
+            change = pen.change("scripts/neutralise", message, Severity.ERROR, element)
+            pen.set_attribute(element, "type", INERT, [change])

@@ -3,23 +3,64 @@
 from __future__ import annotations
 
 from verse_tray.journeys.state import State
-from verse_tray.markup.tree import Text
+from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Severity
+from verse_tray.style.selectors import under_prefix
 from verse_tray.style.sheets import parse_sheet
 
 
 def run(state: State) -> None:
-    """Drop style elements where the profile says so."""
-    if state.rules.save.style_elements != "drop":
+    """Drop style elements, move them to the front, or put a prefix before their selectors."""
+    record = state.record
+    if record.style_elements not in ("drop", "front") and not record.style_prefix:
         return
     pen = state.pen
+    leading = True
+    if record.style_elements == "front":
+        state.settle()
+    at_front = {id(child) for child in state.tree.root.children if isinstance(child, Element) and child.name == "style"}
     for element in state.elements:
-        if element.name == "style":
-            text = "".join(child.data for child in element.children if type(child) is Text)
-            count = len(parse_sheet(text).rules)
+        if element.name != "style" or element.fate:
+            leading = leading and id(element) in at_front
+            continue
+        if record.style_elements == "drop":
+            count = len(parse_sheet(css(element)).rules)
             rules = f"{count} rule{'' if count == 1 else 's'}"
             message = (
                 f"A style element with {rules} goes: this editor keeps none. "
                 "Write the declarations into style attributes of the elements they are for."
             )
             pen.drop(element, pen.change("style-elements/drop", message, Severity.ERROR, element))
+            continue
+        if record.style_prefix:
+            _prefix(state, element, record.style_prefix)
+        if record.style_elements == "front" and not (leading and id(element) in at_front):
+            message = "A style element moves to the front of the piece. It does there what it did here."
+            pen.move_to_front(element, pen.change("style-elements/front", message, Severity.NOTE, element))
+
+
+def _prefix(state: State, element: Element, prefix: str) -> None:
+    before = css(element)
+    after = under_prefix(before, prefix)
+    if after == before:
+        return
+    message = (
+        f"The selectors of this style element get {prefix} in front: its rules reach what stands inside that, and "
+        "nothing else on the page."
+    )
+    rewrite_css(state, element, after, "style-elements/prefix", message, Severity.NOTE)
+
+
+def css(element: Element) -> str:
+    """Return the text of a style element."""
+    return "".join([child.data for child in element.children if type(child) is Text])
+
+
+def rewrite_css(state: State, element: Element, text: str, rule: str, message: str, severity: Severity) -> None:
+    """Give a style element another text."""
+    first, *others = [child for child in element.children if type(child) is Text and not child.fate]
+    change = state.pen.change(rule, message, severity, element)
+    state.pen.replace(first, [Text(text, first.key)], [change], raw=True)
+    for other in others:
+        state.pen.drop(other, change)
+    state.settle()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from verse_tray.editors.profile import Styles
+from verse_tray.editors.filters import Styles
 from verse_tray.journeys.state import State
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Change, Severity
@@ -15,7 +15,7 @@ _NOTHING = Styles()
 
 def run(state: State) -> None:
     """Take away declarations that are not let through, and the attribute when none is left."""
-    rules = state.rules.save.styles
+    rules = state.record.styles
     if rules == _NOTHING:
         return
     functions = re.compile(rf"(?:{'|'.join(map(re.escape, rules.remove_functions))})\(", re.IGNORECASE)

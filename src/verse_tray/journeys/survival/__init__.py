@@ -12,14 +12,18 @@ from verse_tray.journeys.view import View
 from verse_tray.markup.tree import Tree
 
 
-def survival(written: View, published: Tree) -> Survival:
+def survival(
+    written: View, published: Tree, sandbox: tuple[str, ...] | None = None, within: tuple[str, ...] = ()
+) -> Survival:
     """Compare the written tree with the published one.
 
     Args:
         written: The written tree, looked at once for all editors.
         published: The tree that readers get.
+        sandbox: Tokens of the sandboxed frame in which the page shows it; None when it stands in the page.
+        within: Selectors of elements of the page around the piece, which the editor puts in front of its own.
     """
-    after = View(published)
+    after = View(published, within)
     text, leaked = count_text(written, after)
     look = count_look(written, after)
     return Survival(
@@ -27,7 +31,7 @@ def survival(written: View, published: Tree) -> Survival:
         leaked=leaked,
         structure=count_structure(written, after),
         look=look,
-        behaviour=count_behaviour(written, after),
+        behaviour=count_behaviour(written, after, sandbox),
         links=count_links(written, after),
     )
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from verse_tray.journeys.survival.counts import Count
 from verse_tray.journeys.view import View
-from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES
+from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, clean, scheme_of, srcset_addresses
 
 
 def count_links(written: View, after: View) -> Count:
@@ -13,8 +13,11 @@ def count_links(written: View, after: View) -> Count:
     A link to a place within the piece (``#name``) is intact only while that place is still there.
     """
     kept = total = 0
-    targets = {e.attributes[n] for e in after.elements for n in ("id", "name") if n in e.attributes}
-    anchors = {e.attributes[n] for e in written.elements for n in ("id", "name") if n in e.attributes}
+    anchors: dict[str, int] = {}
+    for element in written.elements:
+        for name in ("id", "name"):
+            if name in element.attributes:
+                anchors.setdefault(element.attributes[name], element.key)
     for element in written.elements:
         if not element.attributes or element.name in ("script", "iframe"):
             continue
@@ -22,8 +25,23 @@ def count_links(written: View, after: View) -> Count:
             value = element.attributes[name]
             total += 1
             now = after.by_key.get(element.key)
-            if now is None or now.attributes.get(name) != value:
+            found = None if now is None else now.attributes.get(name)
+            if found is None:
                 continue
             place = value[1:] if value.startswith("#") else ""
-            kept += place not in anchors or place in targets
+            if place and place in anchors:
+                target = after.by_key.get(anchors[place])
+                kept += target is not None and found[1:] in (target.attributes.get("id"), target.attributes.get("name"))
+            else:
+                before, now_there = (srcset_addresses(each) if name == "srcset" else [each] for each in (value, found))
+                kept += len(before) == len(now_there) and all(map(_is_same, before, now_there))
     return Count(kept, total)
+
+
+def _is_same(before: str, now: str) -> bool:
+    """Tell whether an address still leads to where it led: it may have become secure, or absolute."""
+    if before == now:
+        return True
+    if scheme_of(before) is None and scheme_of(now) in ("http", "https"):
+        return bool(before.lstrip("./")) and now.endswith(before.lstrip("./"))
+    return scheme_of(before) == "http" and now == "https" + clean(before)[4:]

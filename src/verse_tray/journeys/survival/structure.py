@@ -14,8 +14,20 @@ _MEANING = (
 _COUNTED_ELSEWHERE = frozenset(("script", "style", "template"))
 
 
+_EQUIVALENT = (
+    {"b", "strong"}, {"i", "em"}, {"s", "strike", "del"}, {"u", "ins"}, {"tt", "code"}, {"acronym", "abbr"},
+    {"center", "div"}, {"font", "span"}, {"big", "span"}, {"div", "section", "article"},
+)  # fmt: skip
+"""Names that readers see no difference between."""
+
+
+def are_equivalent(one: str, other: str) -> bool:
+    """Tell whether readers see no difference between two elements."""
+    return one == other or any(one in names and other in names for names in _EQUIVALENT)
+
+
 def count_structure(written: View, after: View) -> Count:
-    """Count elements that are still there under their name and with the attributes that carry their meaning.
+    """Count elements that are still there with the attributes that carry their meaning, under their name or an equal.
 
     A ``span`` without attributes shows nothing by itself, so it counts as kept when it is unwrapped. Scripts and
     style elements are counted as behaviour and look.
@@ -27,9 +39,11 @@ def count_structure(written: View, after: View) -> Count:
             continue
         total += 1
         now = found.get(element.key)
-        if now is None:
+        if now is None and element.key in after.tree.merged:
+            kept += after.tree.merged[element.key] in found
+        elif now is None:
             kept += element.name == "span" and not element.attributes
-        elif now.name == element.name and _same_meaning(element, now):
+        elif (now.name == element.name or are_equivalent(element.name, now.name)) and _same_meaning(element, now):
             kept += 1
     return Count(kept, total)
 

@@ -1,0 +1,139 @@
+"""The records of what any stage may filter.
+
+Key names are those of ``editor.toml``; list names follow the HTML Sanitizer API. Every default changes nothing.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from msgspec import Meta, Struct
+
+HTML_NAMESPACE = "http://www.w3.org/1999/xhtml"
+SVG_NAMESPACE = "http://www.w3.org/2000/svg"
+MATHML_NAMESPACE = "http://www.w3.org/1998/Math/MathML"
+XLINK_NAMESPACE = "http://www.w3.org/1999/xlink"
+
+Namespace = Literal["http://www.w3.org/1999/xhtml", "http://www.w3.org/2000/svg", "http://www.w3.org/1998/Math/MathML"]
+Name = Annotated[str, Meta(min_length=1)]
+
+
+class Record(Struct, frozen=True, forbid_unknown_fields=True, rename="camel", kw_only=True):
+    """What every record of a profile is: frozen, strict, with camel-case keys."""
+
+
+class ElementName(Record, frozen=True, kw_only=True):
+    """An element by name; in ``elements`` also with attributes of its own."""
+
+    name: Name
+    """Local name."""
+    namespace: Namespace | None = None
+    """Namespace; when it is left out, the name counts in each."""
+    attributes: tuple[str, ...] | None = None
+    """Attributes that this element keeps beside the global ones."""
+    remove_attributes: tuple[str, ...] = ()
+    """Attributes that this element loses even though others keep them."""
+
+
+Element = str | ElementName
+
+
+class NewName(Record, frozen=True, kw_only=True):
+    """What an element is renamed to."""
+
+    name: Name
+    """Its new name."""
+    style: str = ""
+    """Declarations that stand for what the old name showed, put in front of its style attribute."""
+
+
+class FrameSize(Record, frozen=True, kw_only=True):
+    """The size that every frame is given."""
+
+    width: str | None = None
+    """Value of its ``width`` attribute; None leaves the author's."""
+    height: str | None = None
+    """Value of its ``height`` attribute; None leaves the author's."""
+
+
+class Addresses(Record, frozen=True, kw_only=True):
+    """Rules for attributes that hold addresses."""
+
+    schemes: tuple[str, ...] | None = None
+    """Schemes that are kept; None keeps all."""
+    relative: bool = True
+    """Whether an address without a scheme is kept."""
+    attributes: dict[str, tuple[str, ...]] = {}
+    """Schemes for one attribute, in place of ``schemes``; relative addresses count as not listed."""
+    remove_schemes: tuple[str, ...] = ()
+    """Schemes that are taken away where a click or a form would follow them."""
+    secure: bool = False
+    """Whether ``http:`` becomes ``https:``."""
+    base: str | None = None
+    """Address that relative ones are made absolute with; None leaves them as they are."""
+
+
+class Styles(Record, frozen=True, kw_only=True):
+    """Rules for declarations in ``style`` attributes."""
+
+    properties: tuple[str, ...] | None = None
+    """Properties that are kept; None keeps all."""
+    remove_properties: tuple[str, ...] = ()
+    """Properties that go."""
+    values: dict[str, tuple[str, ...]] = {}
+    """For a property, the only values that are kept."""
+    remove_functions: tuple[str, ...] = ()
+    """Declarations whose value calls one of these functions go, such as ``url``."""
+
+
+class Filter(Record, frozen=True, kw_only=True):
+    """What a stage takes away or rewrites, whichever stage it is."""
+
+    comments: bool = True
+    """Whether comments are kept."""
+    scripts: Literal["keep", "drop", "neutralise"] | None = None
+    """What becomes of ``script`` elements: kept, dropped, or kept as text that never runs (their ``type`` is changed);
+    None leaves it to the element lists."""
+    style_elements: Literal["keep", "drop", "front"] | None = None
+    """What becomes of ``style`` elements: kept, dropped, or moved to the front of the piece; None leaves it to the
+    element lists."""
+    style_prefix: str = ""
+    """Selector put in front of every selector in style elements, such as ``.post``."""
+    frame_hosts: tuple[str, ...] | None = None
+    """Hosts that an ``iframe`` may show, ``*.`` in front for any below it; None allows all."""
+    frame_sandbox: tuple[str, ...] | None = None
+    """Tokens of the ``sandbox`` attribute that every frame is given; None leaves the author's."""
+    frame_size: FrameSize = FrameSize()
+    """Size that every frame is given."""
+    elements: tuple[Element, ...] | None = None
+    """Elements that are kept; None keeps all but the removed ones."""
+    remove_elements: tuple[Element, ...] = ()
+    """Elements that go with their contents."""
+    replace_with_children_elements: tuple[Element, ...] = ()
+    """Elements that go and leave their contents."""
+    escape_elements: tuple[Element, ...] = ()
+    """Elements whose tags become visible text."""
+    empty_elements: tuple[Element, ...] = ()
+    """Elements that stay and lose their contents."""
+    other_elements: Literal["drop", "unwrap", "escape"] = "drop"
+    """What becomes of elements that ``elements`` does not list."""
+    rename_elements: dict[str, Name | NewName] = {}
+    """New names of elements, by the old one."""
+    attributes: tuple[str, ...] | None = None
+    """Attributes that every element keeps; None keeps all but the removed ones."""
+    remove_attributes: tuple[str, ...] = ()
+    """Attributes that every element loses."""
+    data_attributes: bool = True
+    """Whether ``data-*`` attributes are kept although ``attributes`` does not list them."""
+    event_handlers: bool = True
+    """Whether event handlers (``onclick`` and the like) are kept."""
+    classes: tuple[str, ...] | None = None
+    """Classes that are kept, ``*`` at the end for any that begin so; None keeps all."""
+    class_prefix: str = ""
+    """What is put in front of every class, in attributes and in the selectors of style elements alike."""
+    id_prefix: str = ""
+    """What is put in front of every identifier, and of every reference to one within the piece."""
+    addresses: Addresses = Addresses()
+    styles: Styles = Styles()
+    beyond16_bits: Literal["keep", "drop", "cut"] = "keep"
+    """What becomes of characters beyond 16 bits (emoji and some scripts): kept, dropped, or the text ends there."""

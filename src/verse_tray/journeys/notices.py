@@ -1,0 +1,124 @@
+"""What an author should know of an editor though it changes nothing in the markup."""
+
+from __future__ import annotations
+
+from collections import Counter
+
+from verse_tray.editors.load import Editor
+from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.steps.scripts import INERT
+from verse_tray.journeys.where import NodePlace
+from verse_tray.markup.names import HTML
+from verse_tray.markup.parse import parse_fragment
+from verse_tray.markup.tree import Element, Tree
+from verse_tray.model.findings import Change, Severity
+
+STAND_IN_ELEMENTS = frozenset("audio canvas embed iframe object script video".split())
+"""Elements in whose place some editors show a grey box."""
+_SHOWING = frozenset("audio button canvas embed hr iframe img input object progress select svg textarea video".split())
+
+
+def on_paste(editor: Editor, piece: Piece) -> list[Change]:
+    """Tell of regions: one paste reaches one of them."""
+    regions = editor.profile.regions
+    if len(regions) < 2:
+        return []
+    names = f"{', '.join(regions[:-1])} and {regions[-1]}"
+    message = f"This page has a region each for {names}: paste the piece into each, or some readers do not get it."
+    told = [Change("regions/each", "paste", message, Severity.NOTE)]
+    for element in piece.written_view.elements:
+        if name := element.attributes.get("id"):
+            message = (
+                f"The identifier {name} will stand on the page {len(regions)} times, once in each region: links and "
+                "scripts find the first one only. Give each copy another, or use a class."
+            )
+            place = NodePlace(piece, element.key)
+            told.append(Change("regions/identifier-twice", "paste", message, Severity.WARNING, place))
+    return told
+
+
+def in_the_editor(editor: Editor, stored: str) -> list[Change]:
+    """Tell where the editor's own view of a stored piece differs from what readers get."""
+    view, told = editor.profile.view, []
+    if view.shows == "notice":
+        words = f" (“{view.notice}”)" if view.notice else ""
+        message = f"The editor shows a notice{words} in place of the piece. That says nothing of the published page."
+        return [Change("view/notice", "save", message, Severity.NOTE)]
+    elements = parse_fragment(stored).tree.elements() if stored and "<" in stored else []
+    names = Counter(element.name for element in elements if element.namespace == HTML)
+    if view.shows == "stand-ins":
+        boxed = [f"{count} <{name}>" for name, count in names.items() if name in STAND_IN_ELEMENTS]
+        if boxed:
+            message = f"The editor shows grey boxes for {', '.join(boxed)}. Look at the published page to judge them."
+            told.append(Change("view/stand-ins", "save", message, Severity.NOTE))
+    box = editor.profile.box
+    runs = box is None or "allow-scripts" in box.sandbox
+    scripts = [e for e in elements if e.name == "script" and e.attributes.get("type") != INERT]
+    if scripts and runs and view.scripts == "still":
+        message = "Scripts do not run in the editor: what they do shows on the published page only."
+        told.append(Change("view/scripts-still", "save", message, Severity.NOTE))
+    return told
+
+
+def on_rest(stored: str, editor: Editor) -> list[Change]:
+    """Tell of a piece that is changed each time it is opened and saved."""
+    from verse_tray.journeys.rest import rest
+
+    found = rest(stored, editor)
+    if found.comes:
+        return []
+    return [Change("reopen/never-rests", "reopen", found.told, Severity.WARNING)]
+
+
+def on_the_page(editor: Editor, piece: Piece, published: Tree) -> list[Change]:
+    """Tell what the published page makes of the piece beyond its markup."""
+    profile, told = editor.profile, []
+    if profile.publish.asked:
+        message = "Saved is not published: readers get the piece only once you publish the page."
+        told.append(Change("publish/asked", "publish", message, Severity.NOTE))
+    if (box := profile.box) is not None:
+        allowed = f"allows {', '.join(box.sandbox)}" if box.sandbox else "allows no scripts, forms or new windows"
+        message = (
+            f"The page shows the piece in a frame of {box.width} × {box.height} pixels that {allowed}: no styles of "
+            "the page reach it, and what is longer scrolls inside."
+        )
+        told.append(Change("box/frame", "publish", message, Severity.NOTE))
+        told += _muted(piece, published, box.sandbox)
+    if not shows_something(published) and (elements := published.elements()):
+        invisible = Counter(
+            element.name for element in elements if element.name in ("script", "style", "link", "meta", "img", "iframe")
+        )
+        if invisible:
+            held = ", ".join(f"{count} <{name}>" for name, count in invisible.items())
+            message = f"Nothing of this shows on the page, and it is there all the same: {held}."
+            told.append(Change("view/nothing-to-see", "publish", message, Severity.NOTE))
+    return told
+
+
+def _muted(piece: Piece, published: Tree, sandbox: tuple[str, ...]) -> list[Change]:
+    from verse_tray.journeys.survival.behaviour import muted_by
+
+    told = []
+    for element in published.elements():
+        token = muted_by(element, sandbox)
+        if token:
+            message = f"<{element.name}> does nothing in this box: its sandbox lacks {token}."
+            place = NodePlace(piece, element.key) if element.key else None
+            told.append(Change("box/muted", "publish", message, Severity.ERROR, place))
+    return told
+
+
+def shows_something(tree: Tree) -> bool:
+    """Tell whether readers see anything of a tree: text, a picture, a control."""
+    from verse_tray.journeys.view import View
+
+    view = View(tree)
+    if any(visible and text.data.strip() for text, visible in view.texts):
+        return True
+    return any(element.name in _SHOWING and not _is_pixel(element) for element in view.elements)
+
+
+def _is_pixel(element: Element) -> bool:
+    """Tell whether a picture or a frame is a single pixel, as tracking snippets have them."""
+    sizes = (element.attributes.get("width"), element.attributes.get("height"))
+    return all(size in ("0", "1") for size in sizes)

@@ -1,0 +1,47 @@
+"""What an editor says of a piece that is too large."""
+
+from __future__ import annotations
+
+from verse_tray.journeys.draft import Draft
+from verse_tray.journeys.limits import LimitUse, told
+from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.where import Offset
+from verse_tray.model.findings import Change, Place, Severity
+from verse_tray.model.spans import Span
+
+
+def refusal(use: LimitUse, stage: str) -> Change:
+    """Return what is told of a piece that is refused."""
+    message = (
+        f"The piece is refused: {told(use)}, and at most {use.most:,} pass. Nothing is saved. Shorten it, or split it "
+        "into several."
+    )
+    return Change("limits/refuse", stage, message, Severity.ERROR)
+
+
+def overrun(use: LimitUse, stage: str, place: Place | None) -> Change:
+    """Return what is told of a text that is cut, or that the editor warns of."""
+    size = f"{told(use)}, {use.used - use.most:,} more than fit"
+    if use.over == "warn":
+        return Change("limits/warn", stage, f"The editor warns of the size: {size}.", Severity.WARNING, place)
+    message = f"The piece is cut here: {size}. What follows is lost, wherever in a tag or a word that falls."
+    return Change("limits/cut", stage, message, Severity.ERROR, place)
+
+
+def beyond_16_bits(stage: str, sign: str, place: Place | None) -> Change:
+    """Return what is told of a text that ends at a character beyond 16 bits."""
+    message = (
+        f"The piece is cut here: this editor's storage ends a text at the first character beyond 16 bits ({sign}). "
+        "What follows is lost. Take such characters out, or write them as references."
+    )
+    return Change("characters/cut", stage, message, Severity.ERROR, place)
+
+
+def behind(piece: Piece, draft: Draft, length: int) -> Offset | None:
+    """Return the first place in the author's file of which nothing is left in a text cut at that length."""
+    places = piece.parsed.places
+    starts = draft.starts
+    for at in sorted(at for at in starts if at >= length):
+        if span := places.span(starts[at].key):
+            return Offset(Span(span.start, span.start))
+    return None

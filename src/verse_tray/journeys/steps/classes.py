@@ -1,0 +1,66 @@
+"""Classes: an allow-list, and a prefix."""
+
+from __future__ import annotations
+
+import re
+
+from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.style_elements import css, rewrite_css
+from verse_tray.markup.tree import Element
+from verse_tray.model.findings import Severity
+from verse_tray.model.spans import Span
+from verse_tray.style.selectors import rename_in_selectors
+
+_WORD = re.compile(r"[^\t\n\f\r ]+")
+
+
+def run(state: State) -> None:
+    """Take away classes that are not listed, and put a prefix before the others."""
+    listed, prefix = state.record.classes, state.record.class_prefix
+    if listed is None and not prefix:
+        return
+    for element in state.elements:
+        if element.attributes.get("class") and listed is not None:
+            _filter(state, element, listed)
+        if element.attributes.get("class") and prefix:
+            _prefix(state, element, prefix)
+    if prefix:
+        for element in state.elements:
+            if element.name == "style" and not element.fate:
+                before = css(element)
+                after = rename_in_selectors(before, class_prefix=prefix)
+                if after != before:
+                    message = f"Classes in the selectors of this style element get {prefix} in front, as in the markup."
+                    rewrite_css(state, element, after, "classes/selectors", message, Severity.NOTE)
+
+
+def _filter(state: State, element: Element, listed: tuple[str, ...]) -> None:
+    value = element.attributes["class"]
+    kept, changes = [], []
+    for word in _WORD.finditer(value):
+        if is_listed(word[0], listed):
+            kept.append(word[0])
+            continue
+        message = f"The class {word[0]} on <{element.name}> goes: it is not among the classes that this editor keeps."
+        span = Span(*word.span())
+        change = state.pen.attribute_change("classes/drop", message, Severity.WARNING, element, "class", span)
+        changes.append(change)
+    if changes:
+        state.pen.set_attribute(element, "class", " ".join(kept) or None, changes)
+
+
+def is_listed(name: str, listed: tuple[str, ...]) -> bool:
+    """Tell whether a class is among those listed, ``*`` at the end of one standing for any that begin so."""
+    return any(name == each or (each.endswith("*") and name.startswith(each[:-1])) for each in listed)
+
+
+def _prefix(state: State, element: Element, prefix: str) -> None:
+    value = element.attributes["class"]
+    new = _WORD.sub(lambda word: word[0] if word[0].startswith(prefix) else prefix + word[0], value)
+    if new != value:
+        message = (
+            f"The classes of <{element.name}> get {prefix} in front. Styles and scripts of the site that name them no "
+            "longer reach it."
+        )
+        change = state.pen.attribute_change("classes/prefix", message, Severity.NOTE, element, "class")
+        state.pen.set_attribute(element, "class", new, [change])

@@ -1,0 +1,44 @@
+"""``rel`` and ``target`` on links."""
+
+from __future__ import annotations
+
+from verse_tray.editors.profile import Publish
+from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.frames import covers
+from verse_tray.markup.addresses import host_of, scheme_of
+from verse_tray.markup.tree import Element
+from verse_tray.model.findings import Change, Severity
+
+
+def run(state: State) -> None:
+    """Give every link to another host the link types and the window that the profile names."""
+    record = state.record_as(Publish)
+    if record is None or (not record.link_rel and record.link_target is None):
+        return
+    for element in state.elements:
+        href = element.attributes.get("href")
+        if (
+            element.name != "a"
+            or element.namespace != "html"
+            or href is None
+            or scheme_of(href) not in ("http", "https")
+        ):
+            continue
+        host = host_of(href) or ""
+        if any(covers(own, host) for own in record.own_hosts):
+            continue
+        rel = element.attributes.get("rel", "")
+        missing = [each for each in record.link_rel if each not in rel.lower().split()]
+        if missing:
+            message = f"The link to {host} gets rel “{' '.join(missing)}”. Readers see no difference."
+            _set(state, element, "rel", " ".join([*rel.split(), *missing]), "links/rel", message, Severity.NOTE)
+        target = record.link_target
+        if target is not None and element.attributes.get("target") != target:
+            where = "in a new window" if target == "_blank" else f"in {target}"
+            message = f"The link to {host} opens {where}: this editor gives every link that target."
+            _set(state, element, "target", target, "links/target", message, Severity.NOTE)
+
+
+def _set(state: State, element: Element, name: str, value: str, rule: str, message: str, severity: Severity) -> None:
+    change: Change = state.pen.change(rule, message, severity, element)
+    state.pen.set_attribute(element, name, value, [change])

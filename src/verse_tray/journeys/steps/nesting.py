@@ -1,0 +1,91 @@
+"""Nesting that is repaired: text-level elements around blocks, and list items without a list."""
+
+from __future__ import annotations
+
+from verse_tray.editors.profile import Reopen
+from verse_tray.journeys.state import State
+from verse_tray.markup.names import BLOCKS, TEXT_LEVEL
+from verse_tray.markup.tree import Element, Node
+from verse_tray.model.findings import Change, Severity
+
+_LISTS = ("ul", "ol", "menu")
+
+
+def run(state: State) -> None:
+    """Move text-level elements inside the blocks that they hold, and give stray list items a list."""
+    record = state.record_as(Reopen)
+    if record is None or record.nesting != "repair":
+        return
+    for parent in [*reversed(state.elements), state.tree.root]:  # inner ones first
+        _repair(state, parent)
+
+
+def _repair(state: State, parent: Element) -> None:
+    changes: list[Change] = []
+    children: list[Node] = []
+    for child in parent.children:
+        if isinstance(child, Element) and _holds_a_block(child):
+            message = (
+                f"<{child.name}> moves inside the blocks that it holds: this editor nests text-level elements in "
+                "blocks, never the other way round."
+            )
+            changes.append(state.pen.change("nesting/inside", message, Severity.WARNING, child))
+            children += _pushed(child)
+        else:
+            children.append(child)
+    if parent.name not in _LISTS:
+        children = _listed(state, children, changes)
+    if changes:
+        state.pen.rearrange(parent, children, changes)
+
+
+def _holds_a_block(element: Element) -> bool:
+    return element.name in TEXT_LEVEL and any(isinstance(c, Element) and c.name in BLOCKS for c in element.children)
+
+
+def _pushed(element: Element) -> list[Node]:
+    """Return what stands in the place of a text-level element that holds blocks."""
+    key = element.key
+    made: list[Node] = []
+    work: list[tuple[list[Node], list[Node]]] = [(element.children, made)]
+    while work:
+        nodes, target = work.pop()
+        run: list[Node] = []
+        for node in [*nodes, None]:
+            if node is not None and not (isinstance(node, Element) and node.name in BLOCKS):
+                run.append(node)
+                continue
+            if run:
+                wrapper = Element(element.name, element.namespace, dict(element.attributes), key)
+                wrapper.children = run
+                solid = any(isinstance(n, Element) or getattr(n, "data", "").strip() for n in run)
+                target += [wrapper] if solid else run
+                key = 0 if solid else key
+                if solid and "id" in element.attributes and wrapper.key == 0:
+                    del wrapper.attributes["id"]
+                run = []
+            if node is not None:
+                assert isinstance(node, Element)
+                inner: list[Node] = []
+                work.append((node.children, inner))
+                node.children = inner
+                target.append(node)
+    return made
+
+
+def _listed(state: State, children: list[Node], changes: list[Change]) -> list[Node]:
+    """Return the children with stray list items inside a list."""
+    found: list[Node] = []
+    for child in children:
+        if not (isinstance(child, Element) and child.name == "li"):
+            found.append(child)
+            continue
+        last = found[-1] if found else None
+        if not (isinstance(last, Element) and last.name == "ul" and not last.key):
+            last = Element("ul")
+            found.append(last)
+            message = "A list item stands outside a list: this editor puts one around it."
+            changes.append(state.pen.change("nesting/list", message, Severity.NOTE, child))
+        assert isinstance(last, Element)
+        last.children.append(child)
+    return found

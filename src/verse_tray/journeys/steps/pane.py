@@ -1,0 +1,61 @@
+"""What the pane does with a paste: markup as plain text, or as rich text, in the visual pane."""
+
+from __future__ import annotations
+
+from verse_tray.editors.profile import Paste
+from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.rich_text import as_rich_text
+from verse_tray.markup.scan import Kind
+from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.model.findings import Severity
+
+_LINE_ELEMENTS = {"paragraphs": "p", "divisions": "div"}
+
+
+def run(state: State) -> None:
+    """Take the paste as the pane does; the source pane changes nothing."""
+    record = state.record_as(Paste)
+    if record is None or record.pane == "source":
+        return
+    state.anew = True
+    if record.pane == "visual-rich":
+        as_rich_text(state)
+        return
+    lines = _lines(state)
+    if record.lines == "breaks":
+        children: list[Node] = []
+        for number, line in enumerate(lines):
+            children += [Element("br"), *line] if number else line
+    else:
+        children = []
+        for line in lines:
+            block = Element(_LINE_ELEMENTS[record.lines])
+            block.children = line or [Element("br")]
+            children.append(block)
+    first = next(iter(state.nodes), None)
+    if first is None:
+        return
+    message = (
+        "The visual pane takes the paste as plain text: readers see the tags and references as they are typed. Paste "
+        "it into the source pane, if there is one."
+    )
+    state.pen.rearrange(state.tree.root, children, [state.pen.change("pane/as-text", message, Severity.ERROR, first)])
+
+
+def _lines(state: State) -> list[list[Node]]:
+    """Return the typed text by lines: what was text keeps its key, and tags are text of nobody's."""
+    assert state.typed is not None
+    typed = state.typed
+    texts = {typed.parsed.places.start(typed.number(node)): node for node in state.nodes if type(node) is Text}
+    lines: list[list[Node]] = [[]]
+    for token in typed.parsed.tokens:
+        known = texts.get(token.start) if token.kind is Kind.TEXT else None
+        first, *others = typed.text[token.start : token.end].replace("\r\n", "\n").replace("\r", "\n").split("\n")
+        for number, part in enumerate([first, *others]):
+            if number:
+                lines.append([])
+            if part:
+                lines[-1].append(Text(part, known.key if known else 0))
+    while len(lines) > 1 and not lines[-1]:
+        lines.pop()
+    return lines

@@ -1,0 +1,128 @@
+"""Links to films that become players."""
+
+from __future__ import annotations
+
+import re
+from typing import NamedTuple
+
+from verse_tray.editors.profile import Players, Publish
+from verse_tray.journeys.state import State
+from verse_tray.markup.addresses import clean
+from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.model.findings import Severity
+
+_ID = re.compile(r"[A-Za-z0-9_-]+")
+
+
+class Film(NamedTuple):
+    """An address that was recognised as a film's."""
+
+    name: str
+    """What stands in the place of ``{id}``."""
+    long: bool
+    """Whether it is the long form."""
+
+
+def run(state: State) -> None:
+    """Put a player in the place of every film's address, alone or linked, unless it bears the leave-alone mark."""
+    record = state.record_as(Publish)
+    if record is None or record.players is None:
+        return
+    rules = record.players
+    state.settle()
+    for element in state.elements:
+        href = element.attributes.get("href")
+        if element.name != "a" or element.namespace != "html" or href is None or element.fate:
+            continue
+        film = film_of(rules, href)
+        if film is None or (not rules.links and _text(element) != href.strip()):
+            continue
+        if film.long and rules.leave_alone and _left_alone(rules.leave_alone, _stored(state, element, href)):
+            continue
+        message = f"The link to {href} becomes a player; its own text goes. {_hint(rules, film)}"
+        change = state.pen.change("players/link", message, Severity.ERROR, element)
+        state.pen.replace(element, [_player(rules, film)], [change])
+    state.settle()
+    for text, linked in state.texts(frozenset(("a", "pre", "code", "textarea", "button"))):
+        address = text.data.strip()
+        film = None if linked or " " in address else film_of(rules, address)
+        if film is None:
+            continue
+        message = f"The address {address} becomes a player. {_hint(rules, film)}"
+        change = state.pen.change("players/address", message, Severity.WARNING, text)
+        start = text.data.index(address)
+        front = text.data[:start]  # it speaks for the address behind it
+        nodes: list[Node] = [Text(front, text.key, front + address), _player(rules, film)]
+        if rest := text.data[start + len(address) :]:
+            nodes.append(Text(rest, text.key))
+        state.pen.replace(text, nodes, [change])
+    state.settle()
+
+
+def film_of(rules: Players, address: str) -> Film | None:
+    """Return the film that an address stands for, in its long or its short form."""
+    for template, long in ((rules.long, True), (rules.short, False)):
+        name = _match(template, clean(address)) if template else None
+        if name:
+            return Film(name, long)
+    return None
+
+
+def _match(template: str, address: str) -> str | None:
+    from urllib.parse import parse_qsl, urlsplit
+
+    try:
+        wanted, given = urlsplit(template), urlsplit(address)
+        if given.scheme not in ("http", "https") or given.netloc.lower() != wanted.netloc.lower():
+            return None
+    except ValueError:
+        return None
+    if "{id}" in wanted.query:
+        key = next((k for k, v in parse_qsl(wanted.query) if v == "{id}"), "")
+        name = dict(parse_qsl(given.query)).get(key, "") if given.path == wanted.path else ""
+    else:
+        front, _, behind = wanted.path.partition("{id}")
+        inside = given.path.startswith(front) and given.path.endswith(behind)
+        name = given.path[len(front) : len(given.path) - len(behind)] if inside else ""
+    return name if _ID.fullmatch(name) else None
+
+
+def _stored(state: State, element: Element, href: str) -> str:
+    """Return an address as it stands in the stored text, references and all."""
+    if state.typed is None or element.edited:
+        from verse_tray.markup.serialise import escape_attribute
+
+        return escape_attribute(href)
+    place = state.typed.attributes(state.typed.number(element)).get("href")
+    if place is None or place.value is None:
+        return href
+    return state.typed.text[place.value.start : place.value.end]
+
+
+def _left_alone(mark: str, stored: str) -> bool:
+    return re.search(rf"&amp;{re.escape(mark)}(?:&|#|$)", stored) is not None
+
+
+def _hint(rules: Players, film: Film) -> str:
+    if not rules.leave_alone:
+        return "This editor knows no way to keep it a link."
+    form = "" if film.long else " (in the long form of the address)"
+    return f"To keep it a link, put &amp;{rules.leave_alone} behind it{form}."
+
+
+def _player(rules: Players, film: Film) -> Element:
+    address = rules.player.replace("{id}", film.name)
+    sizes = {"width": str(rules.width), "height": str(rules.height)}
+    return Element("iframe", attributes={"src": address, **sizes, "title": "Film", "allowfullscreen": ""})
+
+
+def _text(element: Element) -> str:
+    found = []
+    stack: list[Node] = [element]
+    while stack:
+        node = stack.pop()
+        if type(node) is Text:
+            found.append(node.data)
+        elif type(node) is Element:
+            stack += reversed(node.children)
+    return "".join(found).strip()

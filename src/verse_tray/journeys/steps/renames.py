@@ -1,0 +1,39 @@
+"""Elements that are given another name."""
+
+from __future__ import annotations
+
+from verse_tray.editors.filters import NewName
+from verse_tray.journeys.state import State
+from verse_tray.journeys.survival.structure import are_equivalent
+from verse_tray.markup.tree import Element
+from verse_tray.model.findings import Severity
+
+
+def run(state: State) -> None:
+    """Rename elements, and write the style that stands for the old name into them."""
+    names = state.record.rename_elements
+    if not names:
+        return
+    pen = state.pen
+    for element in state.elements:
+        new = names.get(element.name)
+        if new is None or element.namespace != "html":
+            continue
+        name, style = (new.name, new.style) if isinstance(new, NewName) else (new, "")
+        if name == element.name:
+            continue
+        same = are_equivalent(element.name, name)
+        effect = "Readers see the same." if same else "Space around it and meaning are those of the new one."
+        severity = Severity.NOTE if same else Severity.WARNING
+        message = f"<{element.name}> becomes <{name}>: this editor writes the one for the other. {effect}"
+        pen.rename(element, name, pen.change("renames/element", message, severity, element))
+        if style:
+            _style(state, element, style)
+
+
+def _style(state: State, element: Element, style: str) -> None:
+    own = element.attributes.get("style", "")
+    value = f"{style.rstrip('; ')}; {own}" if own else style
+    message = f"“{style}” is written into its style, for what the old name showed."
+    change = state.pen.change("renames/style", message, Severity.NOTE, element)
+    state.pen.set_attribute(element, "style", value, [change])

@@ -1,0 +1,109 @@
+"""Rich text in the visual pane: what a browser's own editing surface keeps of a paste (held against one by a test)."""
+
+from __future__ import annotations
+
+from verse_tray.journeys.state import State, holds_something
+from verse_tray.markup.addresses import scheme_of
+from verse_tray.markup.names import HTML
+from verse_tray.markup.tree import Comment, Element, Node, Text
+from verse_tray.model.findings import Change, Severity
+from verse_tray.style.cascade import cascade
+from verse_tray.style.declarations import parse_declarations
+from verse_tray.style.sheets import parse_sheet
+
+_DROPPED = frozenset("base embed link meta noscript script style title".split())
+_UNWRAPPED = frozenset(("applet", "object"))
+_EMPTIED = frozenset(("canvas",))
+_FOLLOWED = frozenset(("action", "formaction", "href", "src", "xlink:href"))
+
+
+def as_rich_text(state: State) -> None:
+    """Do to a paste what the editing surfaces of browsers do."""
+    styled = any(element.name == "style" for element in state.elements)
+    if styled:
+        _write_styles_into_elements(state)
+        for comment in state.comments:
+            _drop(state, comment, "A comment", Severity.NOTE)
+    for element in state.elements:
+        if not element.fate:
+            _element(state, element)
+    for element in state.elements:
+        _attributes(state, element)
+    state.settle()
+    for element in state.elements:
+        if element.name == "span" and not element.attributes.get("style") and set(element.attributes) <= {"style"}:
+            message = "A <span> that says nothing goes and its contents stay. Readers see the same."
+            state.pen.unwrap(element, state.pen.change("pane/unwrap", message, Severity.NOTE, element))
+    state.settle()
+    _trim(state)
+
+
+def _drop(state: State, node: Node, what: str, severity: Severity) -> None:
+    message = f"{what} goes: the visual pane takes none from a paste."
+    state.pen.drop(node, state.pen.change("pane/drop", message, severity, node))
+
+
+def _element(state: State, element: Element) -> None:
+    name = element.name
+    if name in _DROPPED:
+        grave = name == "script" or holds_something(element)
+        severity = Severity.NOTE if name == "style" else Severity.ERROR if grave else Severity.WARNING
+        _drop(state, element, f"<{name}>", severity)
+    elif name in _UNWRAPPED and element.namespace == HTML:
+        message = f"<{name}> goes and its contents stay: the visual pane takes none from a paste."
+        state.pen.unwrap(element, state.pen.change("pane/unwrap", message, Severity.ERROR, element))
+    elif name in _EMPTIED and element.children:
+        message = f"What is in <{name}> goes: the visual pane leaves its tags only."
+        state.pen.clear(element, state.pen.change("pane/empty", message, Severity.WARNING, element))
+
+
+def _attributes(state: State, element: Element) -> None:
+    for name, value in list(element.attributes.items()):
+        if name.startswith("on"):
+            effect, rule = "Nothing happens on this event", "pane/handler"
+        elif name in _FOLLOWED and element.namespace != "mathml" and scheme_of(value) == "javascript":
+            effect, rule = "It leads nowhere", "pane/address"
+        elif name == "srcdoc" and element.name == "iframe":
+            effect, rule = "The frame is empty", "pane/address"
+        else:
+            continue
+        message = f"{name} on <{element.name}> goes: the visual pane takes no scripts from a paste. {effect}."
+        change = state.pen.attribute_change(rule, message, Severity.ERROR, element, name)
+        state.pen.set_attribute(element, name, None, [change])
+
+
+def _write_styles_into_elements(state: State) -> None:
+    """Write the rules of style elements into the style attributes of the elements that they reach."""
+    elements = state.elements
+    texts = ["".join([c.data for c in e.children if isinstance(c, Text)]) for e in elements if e.name == "style"]
+    sheets = [parse_sheet(text) for text in texts]
+    winners = cascade(state.tree, elements, sheets).winners
+    for element in elements:
+        won = {place: value for place, (value, _) in winners.get(element.key, {}).items() if " " not in place}
+        if not won:
+            continue
+        for declaration in parse_declarations(element.attributes.get("style", "")):
+            if declaration.name:
+                won[declaration.name] = declaration.value
+        style = " ".join(f"{name}: {value};" for name, value in won.items())
+        if style != element.attributes.get("style"):
+            message = f"The style that rules gave <{element.name}> is written into it, as style elements go."
+            change: Change = state.pen.change("pane/style", message, Severity.NOTE, element)
+            state.pen.set_attribute(element, "style", style, [change])
+
+
+def _trim(state: State) -> None:
+    """Drop white space at both ends of the paste."""
+    children = state.tree.root.children
+    kept = list(children)
+    for end in (0, -1):
+        if kept and isinstance(kept[end], Text):
+            text = kept[end]
+            assert isinstance(text, Text)
+            data = text.data.lstrip(" \t\n\f\r") if end == 0 else text.data.rstrip(" \t\n\f\r")
+            if data != text.data:
+                kept[end : len(kept) if end else 1] = [Text(data, text.key)] if data else []
+    if len(kept) != len(children) or any(a is not b for a, b in zip(kept, children, strict=True)):
+        about = next((child for child in children if not isinstance(child, Comment)), children[0])
+        message = "White space at the ends of the paste goes. Readers see the same."
+        state.pen.rearrange(state.tree.root, kept, [state.pen.change("pane/trim", message, Severity.NOTE, about)])

@@ -1,0 +1,38 @@
+"""Signs that are written otherwise: non-breaking spaces and curly quotes."""
+
+from __future__ import annotations
+
+import re
+
+from verse_tray.editors.profile import Reopen
+from verse_tray.journeys.state import State
+from verse_tray.markup.tree import Text
+from verse_tray.model.findings import Severity
+from verse_tray.model.spans import Span
+
+_QUOTES = str.maketrans("“”„‟‘’‚‛", "\"\"\"\"''''")
+_CURLY = re.compile("[“”„‟‘’‚‛]")
+
+
+def run(state: State) -> None:
+    """Write plain spaces for non-breaking ones, and straight quotes for curly ones, where the profile says so."""
+    record = state.record_as(Reopen)
+    if record is None:
+        return
+    spaces, quotes = record.non_breaking_spaces == "plain", record.quotes == "straight"
+    if not spaces and not quotes:
+        return
+    for text, _ in state.texts():
+        data, changes = text.data, []
+        if spaces and (at := data.find("\xa0")) >= 0:
+            message = "Non-breaking spaces become plain ones: lines may break there, and two in a row show as one."
+            changes.append(state.pen.text_change("signs/space", message, Severity.WARNING, text, Span(at, at + 1)))
+            data = data.replace("\xa0", " ")
+        if quotes and (found := _CURLY.search(data)):
+            message = "Curly quotes become straight ones."
+            span = Span(*found.span())
+            changes.append(state.pen.text_change("signs/quotes", message, Severity.NOTE, text, span))
+            data = data.translate(_QUOTES)
+        if changes:
+            means = text.data if text.means is None else text.means
+            state.pen.replace(text, [Text(data, text.key, means)], changes)

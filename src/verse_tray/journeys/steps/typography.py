@@ -1,0 +1,65 @@
+"""Curly quotes and dashes for straight quotes and hyphens."""
+
+from __future__ import annotations
+
+import re
+
+from verse_tray.editors.profile import Publish
+from verse_tray.journeys.state import State
+from verse_tray.markup.names import CODE
+from verse_tray.markup.tree import Node, Text
+from verse_tray.model.findings import Severity
+from verse_tray.model.spans import Span
+
+_STRAIGHT = re.compile(r"[\"']|(?<!-)-{2,3}(?!-)")
+_OPENS_BEHIND = re.compile(r"[\s(\[{<\u2013\u2014\u201c\u2018/-]?\Z")
+
+
+def run(state: State) -> None:
+    """Write curly quotes and dashes, where the profile says so, and in code only if it says so too."""
+    record = state.record_as(Publish)
+    if record is None or record.typography != "curly":
+        return
+    before = ""  # the last sign in front of a text: whether a quote opens or closes depends on it
+    for text, in_code in state.texts(CODE):
+        if in_code and not record.typography_in_code:
+            before = text.data[-1:] or before
+            continue
+        found = _STRAIGHT.search(text.data)
+        if found is not None:
+            message = f"{found[0]} becomes a curly quote or a dash here, as does all of its kind in this text."
+            severity = Severity.NOTE
+            if in_code:
+                message += " This is code: whoever copies it gets something that does not work."
+                severity = Severity.ERROR
+            change = state.pen.text_change("typography/curly", message, severity, text, Span(*found.span()))
+            state.pen.replace(text, _curly(text, before, in_code=in_code), [change])
+        before = text.data[-1:] or before
+    state.settle()
+
+
+def _curly(text: Text, before: str, *, in_code: bool) -> list[Node]:
+    """Return a text with curly signs; in code each of them stands by itself: it is not what was written."""
+    data = text.data
+    parts: list[Node] = []
+    done = ""
+    at = 0
+    for found in _STRAIGHT.finditer(data):
+        front = data[at : found.start()]
+        previous = data[found.start() - 1 : found.start()] or before
+        sign = _sign(found[0], previous)
+        if in_code:
+            parts += [Text(front, text.key)] if front else []
+            parts.append(Text(sign))
+        done += front + sign
+        at = found.end()
+    if in_code:
+        return [*parts, Text(data[at:], text.key)] if data[at:] else parts
+    return [Text(done + data[at:], text.key, data if text.means is None else text.means)]
+
+
+def _sign(straight: str, previous: str) -> str:
+    if straight[0] == "-":
+        return "\u2014" if len(straight) == 3 else "\u2013"
+    opens = _OPENS_BEHIND.match(previous) is not None
+    return ("\u201c" if opens else "\u201d") if straight == '"' else ("\u2018" if opens else "\u2019")

@@ -1,0 +1,28 @@
+"""White space that is folded."""
+
+from __future__ import annotations
+
+import re
+
+from verse_tray.editors.profile import Reopen
+from verse_tray.journeys.state import State
+from verse_tray.markup.tree import Text
+from verse_tray.model.findings import Severity
+from verse_tray.model.spans import Span
+
+PRESERVING = frozenset(("pre", "textarea", "listing", "xmp"))
+"""Elements whose white space readers see."""
+_RUN = re.compile(r"[ \t\n\f\r]{2,}|[\t\n\f\r]")
+
+
+def run(state: State) -> None:
+    """Fold white space into single spaces, where the profile says so."""
+    record = state.record_as(Reopen)
+    if record is None or record.white_space != "fold":
+        return
+    for text, preserving in state.texts(PRESERVING):
+        found = None if preserving else _RUN.search(text.data)
+        if found is not None:
+            message = "White space is folded into single spaces. Readers see the same, except where styles preserve it."
+            change = state.pen.text_change("white-space/fold", message, Severity.NOTE, text, Span(*found.span()))
+            state.pen.replace(text, [Text(_RUN.sub(" ", text.data), text.key, text.means)], [change])

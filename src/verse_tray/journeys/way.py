@@ -1,0 +1,180 @@
+"""The way of a piece through an editor, stage by stage."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+from verse_tray.editors.filters import Filter
+from verse_tray.editors.load import Editor
+from verse_tray.editors.profile import Limit, Reopen, Save
+from verse_tray.editors.rules import Rules
+from verse_tray.journeys import notices
+from verse_tray.journeys.countings import Counted, count
+from verse_tray.journeys.draft import written
+from verse_tray.journeys.limits import LimitUse, is_of_text, weigh
+from verse_tray.journeys.overruns import behind, beyond_16_bits, overrun, refusal
+from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.stages import Stage
+from verse_tray.journeys.state import State
+from verse_tray.journeys.steps import STEPS
+from verse_tray.journeys.where import Offset
+from verse_tray.journeys.writing import write
+from verse_tray.markup.tree import Element, Tree
+from verse_tray.model.findings import Change, Place
+from verse_tray.model.spans import Span
+
+Told = list[Callable[[], list[Change]]]
+_NO_RULES = Rules(Save())
+_BEYOND_16_BITS = re.compile("[\U00010000-\U0010ffff]")
+
+
+class Way:
+    """A piece on its way: its draft, and the stages behind it."""
+
+    def __init__(self, piece: Piece, editor: Editor, *, shared: bool) -> None:
+        self.piece = piece
+        self.editor = editor
+        self.draft = written(piece, shared=shared)
+        """The piece as it stands."""
+        self.stages = [Stage("written", piece.source.text)]
+        """The stages so far."""
+        self.uses: list[LimitUse] = []
+        """How much of each limit was used when it was counted last."""
+        self._stopped = False
+        """Whether the piece was refused, or the page could not be built."""
+        self._changes: Told = []
+        self._notices: Told = []
+
+    def paste(self) -> None:
+        """Paste the piece."""
+        self._weigh("paste", "pasted")
+        self._steps("paste", "paste", "pasted")
+        self._notices.append(lambda: notices.on_paste(self.editor, self.piece))
+        self._end("paste")
+
+    def save(self) -> None:
+        """Save what was pasted."""
+        if not self._stopped:
+            self._save("save")
+            stored = self.draft.text
+            self._notices.append(lambda: notices.in_the_editor(self.editor, stored))
+        self._end("save")
+
+    def reopen(self, times: int) -> None:
+        """Open what is stored in the visual pane and save it again, so often."""
+        if "reopen" in self.editor.rules:
+            for _ in range(times):
+                before = self.draft.text
+                self.open_and_save()
+                if self.draft.text == before:
+                    break
+            if not self._stopped and times:
+                stored, editor = self.stages[-1].markup, self.editor
+                self._notices.append(lambda: notices.on_rest(stored, editor))
+        self._end("reopen")
+
+    def open_and_save(self) -> None:
+        """Open what is stored in the visual pane and save it again, once."""
+        if not self._stopped and "reopen" in self.editor.rules:
+            self._steps("reopen", "reopen", None)
+            self._save("reopen")
+
+    def publish(self) -> Tree:
+        """Publish what is stored, and return what readers get."""
+        if not self._stopped:
+            self._steps("publish", "publish", None)
+            published = self.draft.tree
+            self._notices.append(lambda: notices.on_the_page(self.editor, self.piece, published))
+        self._end("publish")
+        return Tree(Element("")) if self._stopped else published
+
+    def _save(self, stage: str) -> None:
+        self._steps("save", stage, "stored")
+        if not self._stopped:
+            self._weigh(stage, "stored")
+
+    def _end(self, name: str) -> None:
+        changes, told = self._changes, self._notices
+        self._changes, self._notices = [], []
+        self.stages.append(
+            Stage(
+                name,
+                "" if self._stopped else self.draft.text,
+                lambda: [change for tell in changes for change in tell()],
+                lambda: [change for tell in told for change in tell()],
+            )
+        )
+
+    def _steps(self, steps: str, stage: str, measured: str | None) -> None:
+        """Run the steps of one stage while the piece is at another, which may be the same."""
+        rules = self.editor.rules.get(steps)
+        limits: tuple[Limit, ...] = ()
+        if measured:
+            limits = tuple(each for each in self.editor.profile.limits if not is_of_text(each))
+        if self._stopped or (rules is None and not limits):
+            return
+        record: Filter = rules.record if rules else Save()
+        tree, typed = self.draft.open()
+        state = State(tree, self.piece, typed, rules or _NO_RULES, stage)
+        if rules is not None:
+            for _, step in STEPS[steps]:
+                state.run(step)
+        counted = count(state, limits, measured) if measured else Counted()
+        state.pen.check()
+        state.settle()
+        self._notices += [lambda: state.notices, lambda: counted.warnings]
+        self._count(counted.uses)
+        if (use := counted.refused) is not None or state.stops:
+            self._stopped = True
+            self._notices.append(lambda: [] if use is None else [refusal(use, stage)])
+            return
+        anew = isinstance(record, Reopen) or state.anew or (isinstance(record, Save) and record.writes == "anew")
+        references = record.references if isinstance(record, Save | Reopen) else "plain"
+        before = self.draft
+        self.draft, wrote = write(before, state, "anew" if anew else "as-typed", references)
+        self._changes += [lambda: state.pen.changes, wrote]
+        if record.beyond16_bits == "cut":
+            self._cut_beyond_16_bits(stage)
+
+    def _cut_beyond_16_bits(self, stage: str) -> None:
+        found = _BEYOND_16_BITS.search(self.draft.text)
+        if found is None:
+            return
+        before = self.draft
+        self.draft = before.cut(before.text[: found.start()])
+        at = found.start()
+        typed = before.text is self.piece.source.text
+
+        def place() -> Place | None:
+            return Offset(Span(at, at + 1)) if typed else behind(self.piece, before, at)
+
+        self._changes.append(lambda: [beyond_16_bits(stage, found[0], place())])
+
+    def _count(self, uses: list[LimitUse]) -> None:
+        counted = {(use.measure, use.of, use.unit, use.most) for use in uses}
+        kept = [use for use in self.uses if (use.measure, use.of, use.unit, use.most) not in counted]
+        self.uses = [*kept, *uses]
+
+    def _weigh(self, stage: str, measured: str) -> None:
+        """Hold the text against the limits of its size."""
+        limits = self.editor.profile.limits
+        if not limits:
+            return
+        before = self.draft
+        weighed = weigh(before.text, limits, measured)
+        self._count(weighed.uses)
+        typed = before.text is self.piece.source.text
+
+        def place(left: int) -> Place | None:
+            return Offset(Span(left, left)) if typed else behind(self.piece, before, left)
+
+        if weighed.text != before.text:
+            self.draft = before.cut(weighed.text)
+        cuts = [(use, left) for use, left in weighed.over if use.over != "warn"]
+        warned = [(use, left) for use, left in weighed.over if use.over == "warn"]
+        self._changes.append(lambda: [overrun(use, stage, place(left)) for use, left in cuts])
+        self._notices.append(lambda: [overrun(use, stage, place(left)) for use, left in warned])
+        if (use := weighed.refused) is not None:
+            self._stopped = True
+            self._notices.append(lambda: [refusal(use, stage)])

@@ -1,0 +1,71 @@
+"""Rewriting selectors in the text of a style sheet, and leaving the rest of it as it was typed."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+from msgspec import structs
+
+from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet, split_selectors
+
+Change = Callable[[StyleRule, str], str]
+_NAME = re.compile(
+    r"\[[^\]]*\]|\"[^\"]*\"|'[^']*'|\\.|([.#])(-?(?:[A-Za-z_\u0080-\U0010ffff])[\w\-\u0080-\U0010ffff]*)"
+)
+
+
+def under_prefix(text: str, prefix: str) -> str:
+    """Put a selector in front of every selector of a sheet that does not begin with it; nested rules follow theirs."""
+
+    def under(rule: StyleRule, selectors: str) -> str:
+        if rule.nested:
+            return selectors
+        return ",".join(_under(selector, prefix) for selector in split_selectors(selectors))
+
+    return _rewrite(text, under)
+
+
+def _under(selector: str, prefix: str) -> str:
+    bare = selector.lstrip()
+    if not bare or bare == prefix or bare.startswith(f"{prefix} "):
+        return selector
+    return f"{selector[: len(selector) - len(bare)]}{prefix} {bare}"
+
+
+def rename_in_selectors(text: str, *, class_prefix: str = "", id_prefix: str = "") -> str:
+    """Put prefixes in front of the classes and the identifiers in the selectors of a sheet."""
+
+    def renamed(match: re.Match[str]) -> str:
+        prefix = {".": class_prefix, "#": id_prefix, None: ""}[match[1]]
+        if not prefix or match[2].startswith(prefix):
+            return match[0]
+        return f"{match[1]}{prefix}{match[2]}"
+
+    return _rewrite(text, lambda rule, selectors: _NAME.sub(renamed, selectors))
+
+
+def as_seen_within(sheet: Sheet, prefix: str) -> Sheet:
+    """Return a sheet as it works on what stands inside an element that ``prefix`` matches: without that prefix."""
+
+    def seen(selector: str) -> str:
+        rest = selector.strip().removeprefix(f"{prefix} ")
+        return selector if _OUTSIDE.match(rest) else rest  # the page around is not inside that element
+
+    rules = [structs.replace(r, selectors=", ".join(map(seen, split_selectors(r.selectors)))) for r in sheet.rules]
+    return Sheet(rules, sheet.named, sheet.broken)
+
+
+_OUTSIDE = re.compile(r"(?:html|body|:root)(?![\w-])")
+
+
+def _rewrite(text: str, change: Change) -> str:
+    pieces = []
+    at = 0
+    for rule in sorted(parse_sheet(text).rules, key=lambda rule: rule.span.start):
+        start, end = rule.span
+        if start < at:  # a broken sheet
+            continue
+        pieces += [text[at:start], change(rule, text[start:end])]
+        at = end
+    return "".join([*pieces, text[at:]])
