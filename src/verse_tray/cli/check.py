@@ -32,7 +32,9 @@ def command(
     editor: Annotated[
         list[str] | None,
         typer.Option(
-            "--editor", metavar="NAME", help="Editor by name, folder or TOML file; may be repeated. Left out: all."
+            "--editor",
+            metavar="NAME",
+            help="Editor by name, folder or TOML file, :VARIANT or :all behind it; may be repeated. Left out: all.",
         ),
     ] = None,
     format: Annotated[Format, typer.Option("--format", help="Form of the report.")] = Format.TEXT,
@@ -40,6 +42,10 @@ def command(
         Threshold, typer.Option("--fail-on", help="Worst verdict that exits with 1.")
     ] = Threshold.DAMAGED,
     every: Annotated[bool, typer.Option("--every", help="Show every finding, not just the worst few.")] = False,
+    reopened: Annotated[
+        int,
+        typer.Option("--reopened", min=0, max=50, help="How often it is opened in the visual pane and saved again."),
+    ] = 1,
 ) -> None:
     """Tell which editors keep a piece, what is lost, and where.
 
@@ -47,6 +53,7 @@ def command(
     Examples:
       verse-tray check tide-table.html
       verse-tray check tide-table.html --editor course-page --every
+      verse-tray check tide-table.html --editor course-page:all --reopened 3
       verse-tray check *.html --format sarif --fail-on broken > report.sarif
     """
     from verse_tray.checks import mistakes
@@ -64,7 +71,9 @@ def command(
         nonlocal worst
         while pieces:
             piece = pieces.pop(0)
-            result = PieceResult(piece, mistakes(piece), tuple(journey(piece, each) for each in editors))
+            result = PieceResult(
+                piece, mistakes(piece), tuple(journey(piece, each, reopened=reopened) for each in editors)
+            )
             worst = max(worst, result.worst, key=lambda verdict: verdict.rank)
             yield result
 

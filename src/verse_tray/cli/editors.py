@@ -8,7 +8,7 @@ from typing import Annotated
 import typer
 
 app = typer.Typer(
-    help="List the known editors, show or adopt one.",
+    help="List the known editors, show, adopt or begin one.",
     invoke_without_command=True,
     rich_markup_mode=None,
 )
@@ -16,14 +16,15 @@ app = typer.Typer(
 
 @app.callback()
 def list_editors(context: typer.Context) -> None:
-    """List the known editors, show or adopt one.
+    """List the known editors, show, adopt or begin one.
 
     Without a command it lists them. Adopting makes one from an HTML Sanitizer API configuration.
 
     \b
     Examples:
       verse-tray editors
-      verse-tray editors show course-page
+      verse-tray editors show course-page:teacher
+      verse-tray editors new our-blog --like blog-post
       verse-tray editors adopt config.json --name comment-box
     """
     if context.invoked_subcommand is not None:
@@ -37,7 +38,9 @@ def list_editors(context: typer.Context) -> None:
     table.add_column("editor", no_wrap=True)
     table.add_column("what it is and does")
     for name in known_editors():
-        table.add_row(name, load_editor(name).profile.summary)
+        profile = load_editor(name).profile
+        variants = f" Variants: {', '.join(f':{variant}' for variant in profile.variants)}." if profile.variants else ""
+        table.add_row(name, profile.summary + variants)
     screen = console()
     screen.print(table)
     screen.print("\nverse-tray editors show NAME tells what one of them keeps, changes and limits.")
@@ -50,6 +53,7 @@ def show_one(name: Annotated[str, typer.Argument(metavar="NAME", help="Editor by
     \b
     Example:
       verse-tray editors show mail-signoff
+      verse-tray editors show course-page:teacher
     """
     from verse_tray.cli.files import console, show
     from verse_tray.editors.load import load_editor
@@ -82,19 +86,65 @@ def adopt(
     import msgspec
 
     from verse_tray import adopt as adopt_configuration
-    from verse_tray.cli.files import note, read_text, write_whole
+    from verse_tray.cli.files import read_text
     from verse_tray.editors.store import profile_toml
-    from verse_tray.model.errors import InputError, OutputError
+    from verse_tray.model.errors import InputError
 
     try:
         data = msgspec.json.decode(read_text(config))
     except msgspec.DecodeError as error:
         raise InputError(f"{config}: this is not JSON: {error}. Give a SanitizerConfig.") from None
     editor = adopt_configuration(data, safe=not unsafe, name=name)
-    folder = Path(name)
+    _write(Path(name), {"editor.toml": profile_toml(editor.profile)})
+
+
+@app.command("new")
+def new(
+    name: Annotated[str, typer.Argument(metavar="NAME", help="Name of the editor: also that of its folder.")],
+    like: Annotated[
+        str, typer.Option("--like", metavar="OTHER", help="Editor to begin with, by name, folder or TOML file.")
+    ],
+) -> None:
+    """Begin a profile of your own as a copy of another: a folder with editor.toml, page frame and theme.
+
+    \b
+    Example:
+      verse-tray editors new our-blog --like blog-post
+      verse-tray check piece.html --editor ./our-blog
+    """
+    from verse_tray.editors.load import load_editor
+    from verse_tray.editors.store import profile_toml
+
+    editor = load_editor(like)
+    profile = profile_toml(editor.profile, title=Path(name).name)
+    files = {"editor.toml": profile, editor.profile.frame: editor.frame, editor.profile.theme: editor.theme}
+    _write(Path(name), files)
+
+
+@app.command("schema")
+def schema() -> None:
+    """Print the JSON Schema of editor.toml, for editors of text that complete and check TOML.
+
+    \b
+    Example:
+      verse-tray editors schema > editor.schema.json
+    """
+    import msgspec
+
+    from verse_tray.cli.files import print_raw
+    from verse_tray.editors.schema import profile_schema
+
+    print_raw(msgspec.json.format(msgspec.json.encode(profile_schema()), indent=2).decode() + "\n")
+
+
+def _write(folder: Path, files: dict[str, str]) -> None:
+    from verse_tray.cli.files import note, write_whole
+    from verse_tray.model.errors import OutputError
+
     try:
         folder.mkdir(parents=True)
     except OSError as error:
-        raise OutputError(f"{folder}: the folder cannot be made: {error.strerror}. Give another --name.") from None
-    write_whole(folder / "editor.toml", profile_toml(editor.profile).encode())
+        raise OutputError(f"{folder}: the folder cannot be made: {error.strerror}. Give another name.") from None
+    for name, text in files.items():
+        write_whole(folder / name, text.encode())
     note(f"Wrote {folder / 'editor.toml'}. Use it with: --editor {folder if folder.is_absolute() else f'./{folder}'}")

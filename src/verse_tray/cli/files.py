@@ -64,12 +64,21 @@ def _read(name: str) -> bytes:
 
 
 def chosen_editors(names: list[str] | None) -> list[Editor]:
-    """Return the editors of that name or path; every known one for none at all and for ``all``."""
+    """Return the editors of that name or path.
+
+    ``all``, or none at all, is every known one in its usual setting; ``NAME:all`` is one with all its variants.
+    """
     from verse_tray.editors.load import known_editors, load_editor
 
     wanted: list[str] = []
     for name in names or ["all"]:
-        wanted += known_editors() if name == "all" else [name]
+        if name == "all":
+            wanted += known_editors()
+        elif name.endswith(":all"):
+            plain = name.removesuffix(":all")
+            wanted += [plain, *(f"{plain}:{variant}" for variant in load_editor(plain).profile.variants)]
+        else:
+            wanted.append(name)
     return [load_editor(name) for name in dict.fromkeys(wanted)]
 
 

@@ -13,7 +13,9 @@ def command(
     editor: Annotated[
         list[str] | None,
         typer.Option(
-            "--editor", metavar="NAME", help="Editor by name, folder or TOML file; may be repeated. Left out: all."
+            "--editor",
+            metavar="NAME",
+            help="Editor by name, folder or TOML file, :VARIANT or :all behind it; may be repeated. Left out: all.",
         ),
     ] = None,
     out: Annotated[Path | None, typer.Option("-o", "--out", metavar="OUT.html", help="Where the sheet goes.")] = None,

@@ -27,7 +27,7 @@ class Rest(Struct, frozen=True):
             return "Opened and saved again, it stays as it is."
         if self.comes:
             times = "once" if self.after == 1 else f"{self.after} times"
-            return f"Opened and saved {times} more, it changes; then it stays as it is."
+            return f"Opened and saved again, it changes {times}; after that it stays as it is."
         if self.cycle:
             return (
                 f"It never comes to rest: each time it is opened and saved it changes, and after {self.cycle} saves it "

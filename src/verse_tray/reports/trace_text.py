@@ -1,4 +1,4 @@
-"""What each stage of a journey does to a piece, and why, with the place marked."""
+"""What each stage of a journey does to a piece, and why: all summed up, one opened with the places marked."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from rich.console import Group, RenderableType
 from rich.padding import Padding
+from rich.table import Table
 from rich.text import Text
 
 from verse_tray.journeys.engine import Journey, finding_of
@@ -16,13 +17,7 @@ from verse_tray.reports.check_text import SEVERITY_STYLES, VERDICT_STYLES
 from verse_tray.reports.excerpt import excerpt
 
 _SHOWN_PER_RULE = 3
-_QUIET = {
-    "written": "your file, as it stands",
-    "paste": "the source pane takes it as it is",
-    "save": "nothing is changed",
-    "reopen": "nothing is changed",
-    "publish": "the stored markup goes into the page as it is",
-}
+_RULES_SUMMED_UP = 4
 
 
 def trace_text(journey: Journey, stage: str | None, *, every: bool, width: int) -> Iterator[RenderableType]:
@@ -30,30 +25,92 @@ def trace_text(journey: Journey, stage: str | None, *, every: bool, width: int) 
 
     Args:
         journey: The journey.
-        stage: Name of the only stage to show; None for all.
+        stage: Name of the stage to open; None opens the one in which most is lost, below a summary of all.
         every: Whether to show every change, and not just a few of each rule.
         width: Columns of the terminal.
     """
+    yield heading(journey)
+    if stage is None:
+        yield _summary(journey)
+        opened = max(journey.stages, key=_gravity)
+        if not opened.changes and not opened.notices:
+            yield Text("Nothing is changed at any stage.\n")
+            return
+    else:
+        opened = journey.stage(stage)
+    yield from _opened(journey, opened, every, width)
+    others = [each.name for each in journey.stages if each is not opened and (each.changes or each.notices)]
+    if stage is None and others:
+        command = f"verse-tray trace {journey.piece.source.name} --editor {journey.editor.name} --stage"
+        yield Text.assemble("  Another stage:          ", (f"{command} {others[0]}", "bold"))
+        yield Text.assemble("  The markup side by side: ", (f"{command} {opened.name} --show columns\n", "bold"))
+
+
+def heading(journey: Journey) -> Text:
+    """Return the line above a trace."""
     verdict = Text(journey.verdict.value, VERDICT_STYLES[journey.verdict])
     source = journey.piece.source
-    yield Text.assemble((source.name, "bold"), " through ", (journey.editor.name, "bold"), ": ", verdict, "\n")
-    for each in journey.stages:
-        if stage is None or each.name == stage:
-            yield from _stage(journey, each, every, width)
+    return Text.assemble((source.name, "bold"), " through ", (journey.editor.name, "bold"), ": ", verdict, "\n")
 
 
-def _stage(journey: Journey, stage: Stage, every: bool, width: int) -> Iterator[RenderableType]:
+def _gravity(stage: Stage) -> tuple[int, int, int]:
+    ranks = [change.severity.rank for change in (*stage.changes, *stage.notices)]
+    return (-min(ranks, default=9), len(stage.changes), len(ranks))
+
+
+def _summary(journey: Journey) -> RenderableType:
+    table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
+    table.add_column("stage", header_style="bold", no_wrap=True)
+    table.add_column("characters", header_style="bold", justify="right", no_wrap=True)
+    table.add_column("what happens", header_style="bold")
+    for number, stage in enumerate(journey.stages, 1):
+        told = Text(_in_short(journey, stage))
+        for notice in stage.notices:
+            told.append(f"\n{notice.message}", SEVERITY_STYLES[notice.severity])
+        table.add_row(Text(f"{number} {stage.name}", "bold"), f"{len(stage.markup):,}", told)
+    return Group(table, Text())
+
+
+def _count(stage: Stage) -> str:
     count = len(stage.changes)
-    size = f"{len(stage.markup):,} characters"
-    quiet = _QUIET[stage.name] if stage.markup else "nothing came this far"
-    changed = f"{count:,} change{'' if count == 1 else 's'}, {size} afterwards"
-    told = changed if count else f"{quiet}; {size}"
+    return f"{count:,} change{'' if count == 1 else 's'}" if count else "no change"
+
+
+def _in_short(journey: Journey, stage: Stage) -> str:
+    if not stage.changes:
+        told = _quiet(journey, stage)
+    else:
+        rules = Counter(change.rule for change in stage.changes)
+        shown = [f"{number} × {rule}" for rule, number in rules.most_common(_RULES_SUMMED_UP)]
+        if len(rules) > _RULES_SUMMED_UP:
+            shown.append(f"{len(rules) - _RULES_SUMMED_UP} more of other rules")
+        told = f"{_count(stage)}: {', '.join(shown)}"
+    if stage.name == "reopen" and stage.markup and "reopen" in journey.editor.rules:
+        told += f"\n{journey.rest.told}"
+    return told
+
+
+def _quiet(journey: Journey, stage: Stage) -> str:
+    if not stage.markup:
+        return "nothing came this far"
+    if stage.name == "reopen" and "reopen" not in journey.editor.rules:
+        return "this editor has no visual pane"
+    return {
+        "written": "your file, as it stands",
+        "paste": "the pane takes it as it is",
+        "publish": "the stored markup goes into the page as it is",
+    }.get(stage.name, "nothing is changed")
+
+
+def _opened(journey: Journey, stage: Stage, every: bool, width: int) -> Iterator[RenderableType]:
     number = STAGES.index(stage.name) + 1
-    yield Text.assemble((f"{number} {stage.name}", "bold"), f"  {told}")
-    changes = stage.changes if every else _few(stage.changes)
-    for change in sorted(changes, key=_by_place):
+    size = f"{len(stage.markup):,} characters afterwards"
+    yield Text.assemble((f"{number} {stage.name}", "bold"), f"  {_count(stage)}, {size}")
+    told = (*stage.notices, *stage.changes)
+    shown = told if every else _few(told)
+    for change in sorted(shown, key=_by_place):
         yield _change(journey, change, width)
-    left = Counter(change.rule for change in stage.changes) - Counter(change.rule for change in changes)
+    left = Counter(change.rule for change in told) - Counter(change.rule for change in shown)
     if left:
         rows = ", ".join(f"{number} × {rule}" for rule, number in left.most_common())
         yield Padding(Text(f"and more of the same kind: {rows}. --every shows all.", "dim"), (0, 0, 0, 4))

@@ -5,14 +5,13 @@ from __future__ import annotations
 from verse_tray.journeys.state import State
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Severity
-from verse_tray.style.selectors import under_prefix
 from verse_tray.style.sheets import parse_sheet
 
 
 def run(state: State) -> None:
-    """Drop style elements, move them to the front, or put a prefix before their selectors."""
+    """Drop style elements, or move them to the front."""
     record = state.record
-    if record.style_elements not in ("drop", "front") and not record.style_prefix:
+    if record.style_elements not in ("drop", "front"):
         return
     pen = state.pen
     leading = True
@@ -32,23 +31,9 @@ def run(state: State) -> None:
             )
             pen.drop(element, pen.change("style-elements/drop", message, Severity.ERROR, element))
             continue
-        if record.style_prefix:
-            _prefix(state, element, record.style_prefix)
-        if record.style_elements == "front" and not (leading and id(element) in at_front):
+        if not (leading and id(element) in at_front):
             message = "A style element moves to the front of the piece. It does there what it did here."
             pen.move_to_front(element, pen.change("style-elements/front", message, Severity.NOTE, element))
-
-
-def _prefix(state: State, element: Element, prefix: str) -> None:
-    before = css(element)
-    after = under_prefix(before, prefix)
-    if after == before:
-        return
-    message = (
-        f"The selectors of this style element get {prefix} in front: its rules reach what stands inside that, and "
-        "nothing else on the page."
-    )
-    rewrite_css(state, element, after, "style-elements/prefix", message, Severity.NOTE)
 
 
 def css(element: Element) -> str:

@@ -1,0 +1,88 @@
+"""The markup before and after a stage: unified, or in two columns."""
+
+from __future__ import annotations
+
+import difflib
+import re
+from collections.abc import Iterator
+
+from rich.console import Group, RenderableType
+from rich.table import Table
+from rich.text import Text
+
+from verse_tray.journeys.engine import Journey
+from verse_tray.journeys.stages import STAGES
+from verse_tray.markup.names import BLOCKS
+from verse_tray.reports.trace_text import heading
+
+_CONTEXT = 2
+
+
+def unified(journey: Journey, stage: str) -> Iterator[RenderableType]:
+    """Yield the lines that a stage changed, those before marked with ``-`` and those after with ``+``."""
+    before, after = _both(journey, stage)
+    yield heading(journey)
+    names = (f"before {stage}", f"after {stage}")
+    lines = list(difflib.unified_diff(before, after, *names, lineterm="", n=_CONTEXT))
+    if not lines:
+        yield _same(journey, stage)
+    for line in lines:
+        style = {"+": "green", "-": "red", "@": "cyan"}.get(line[:1], "")
+        yield Text(line, style)
+
+
+def columns(journey: Journey, stage: str) -> Iterator[RenderableType]:
+    """Yield the lines around what a stage changed, before on the left and after on the right."""
+    before, after = _both(journey, stage)
+    yield heading(journey)
+    table = Table(box=None, padding=(0, 1, 0, 0), pad_edge=False, expand=True)
+    table.add_column("", justify="right", no_wrap=True, style="dim")
+    table.add_column(f"before {stage}", header_style="bold", ratio=1, overflow="fold")
+    table.add_column("", no_wrap=True)
+    table.add_column("", justify="right", no_wrap=True, style="dim")
+    table.add_column(f"after {stage}", header_style="bold", ratio=1, overflow="fold")
+    groups = list(difflib.SequenceMatcher(None, before, after, autojunk=False).get_grouped_opcodes(_CONTEXT))
+    if not groups:
+        yield _same(journey, stage)
+        return
+    for number, group in enumerate(groups):
+        if number:
+            table.add_row("", "⋮", "", "", "⋮")
+        for kind, first, last, new_first, new_last in group:
+            for row in range(max(last - first, new_last - new_first)):
+                old = first + row if first + row < last else None
+                new = new_first + row if new_first + row < new_last else None
+                mark, style = (
+                    (" ", "dim") if kind == "equal" else ("|" if None not in (old, new) else "<>"[old is None], "")
+                )
+                table.add_row(
+                    *_cell(before, old, style or "red"), mark, *_cell(after, new, style or "green")
+                )  # fmt: skip
+    yield Group(table, Text())
+
+
+def _same(journey: Journey, stage: str) -> Text:
+    changed = journey.stage(stage).markup != journey.stages[max(0, STAGES.index(stage) - 1)].markup
+    white = "Only white space between elements differs" if changed else "The markup is the same"
+    return Text(f"{white} before and after this stage.")
+
+
+def _cell(lines: list[str], number: int | None, style: str) -> tuple[str, Text]:
+    return ("", Text("")) if number is None else (str(number + 1), Text(lines[number], style))
+
+
+def _both(journey: Journey, stage: str) -> tuple[list[str], list[str]]:
+    number = STAGES.index(stage)
+    before = journey.stages[max(0, number - 1)].markup
+    return _lines(before), _lines(journey.stages[number].markup)
+
+
+# a line for each block, whatever white space stands between them: two stages line up where they say the same
+_BREAK = re.compile(
+    rf"\n|(?=<(?:{'|'.join(sorted(BLOCKS))}|script|style|iframe|!--)\b)"
+    "|(?=</(?:article|div|figure|ol|section|table|tbody|thead|ul)>)|(?<=</li>)|(?<=</t[dhr]>)|(?<=</[uo]l>)"
+)
+
+
+def _lines(markup: str) -> list[str]:
+    return [line.strip() for line in _BREAK.split(markup) if line.strip()]
