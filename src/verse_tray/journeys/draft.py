@@ -47,9 +47,12 @@ class Draft:
     def open(self) -> tuple[Tree, Typed | None]:
         """Return the tree to be edited, and the places of its nodes in the text.
 
-        The places are None when the text is the tree's own serialisation: whoever writes it again needs none.
+        The places are None when the text is the tree's own serialisation: whoever writes it again needs none. The tree
+        is then a copy, as the stage that wrote it may still be asked what writing changed.
         """
-        if self.references is None and self._typed is None:
+        if self.references is not None and self._tree is not None:
+            return self._tree.clone(), None
+        if self._typed is None:
             self._tree = None
         return self.tree, self._typed
 

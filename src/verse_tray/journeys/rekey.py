@@ -6,9 +6,10 @@ from bisect import bisect_left
 from itertools import pairwise
 
 from verse_tray.journeys.typed import Typed
-from verse_tray.markup.parse import parse_fragment
+from verse_tray.markup.parse import Parsed, parse_fragment
 from verse_tray.markup.places import Places
 from verse_tray.markup.references import decode
+from verse_tray.markup.scan import Kind
 from verse_tray.markup.serialise import holds_raw_text
 from verse_tray.markup.tree import Element, Node, Text, Tree
 
@@ -26,14 +27,15 @@ def parse_stored(text: str, starts: dict[int, Node]) -> tuple[Tree, Typed]:
     parsed = parse_fragment(text)
     tree, places = parsed.take_tree(), parsed.places
     numbers = {id(node): node.key for node in tree.nodes()}
-    offsets = sorted(at for at, node in starts.items() if type(node) is Text)
+    runs = _Runs(parsed, starts)
     for parent in [tree.root, *tree.elements()]:
         children: list[Node] = []
         raw = holds_raw_text(parent)
         for node in parent.children:
             if type(node) is Text:
-                parts = _texts(node, text, places, starts, offsets, raw)
-                numbers[id(parts[0])] = numbers[id(node)] if len(parts) == 1 else 0
+                number = numbers[id(node)]
+                parts = runs.texts(node, raw)
+                numbers[id(parts[0])] = number if len(parts) == 1 else 0
                 children += parts
             else:
                 _take_over(node, places, starts)
@@ -54,26 +56,40 @@ def _take_over(node: Node, places: Places, starts: dict[int, Node]) -> None:
         node.edited = origin.edited
 
 
-def _texts(
-    text: Text, stored: str, places: Places, starts: dict[int, Node], offsets: list[int], raw: bool
-) -> list[Text]:
-    """Return a text, or its parts where texts that had been neighbours flowed together, each with its own key."""
-    span = places.span(text.key)
-    text.key = 0
-    if span is None:
-        return [text]
-    inside = offsets[bisect_left(offsets, span.start) : bisect_left(offsets, span.end)]
-    if inside == [span.start]:
-        _take_over_text(text, starts[span.start])
-        return [text]
-    parts: list[Text] = []
-    for first, last in pairwise([*sorted({span.start, *inside}), span.end]):
-        part = Text(stored[first:last] if raw else decode(stored[first:last], attribute=False)[0])
-        known = starts.get(first)
-        if known is not None:
-            _take_over_text(part, known)
-        parts.append(part)
-    return parts if "".join(part.data for part in parts) == text.data else [text]
+class _Runs:
+    """The runs of text in a stored text, and the texts that were written there."""
+
+    def __init__(self, parsed: Parsed, starts: dict[int, Node]) -> None:
+        self._parsed = parsed
+        self._starts = starts
+        self._offsets = sorted(at for at, node in starts.items() if type(node) is Text)
+        self._tokens = [token for token in parsed.tokens if token.kind is Kind.TEXT]
+        self._begins = [token.start for token in self._tokens]
+
+    def texts(self, text: Text, raw: bool) -> list[Text]:
+        """Return a text, or its parts where texts that had been neighbours flowed together, each with its own key.
+
+        They do so when what stood between them went, and around tags that browsers ignore or move away.
+        """
+        span = self._parsed.places.span(text.key)
+        text.key = 0
+        if span is None:
+            return [text]
+        inside = self._offsets[bisect_left(self._offsets, span.start) : bisect_left(self._offsets, span.end)]
+        if inside == [span.start]:
+            _take_over_text(text, self._starts[span.start])
+            return [text]
+        parts: list[Text] = []
+        for token in self._tokens[bisect_left(self._begins, span.start) : bisect_left(self._begins, span.end)]:
+            cuts = {token.start, token.end, *(at for at in inside if token.start < at < token.end)}
+            for first, last in pairwise(sorted(cuts)):
+                typed = self._parsed.text[first:last]
+                part = Text(typed if raw else decode(typed, attribute=False)[0].replace("\0", ""))
+                known = self._starts.get(first)
+                if known is not None:
+                    _take_over_text(part, known)
+                parts.append(part)
+        return parts if parts and "".join(part.data for part in parts) == text.data else [text]
 
 
 def _take_over_text(text: Text, origin: Node) -> None:

@@ -59,7 +59,7 @@ def _changes(draft: Draft, state: State, markup: str, references: References, *,
     """Return what writing changed beyond the pen's strokes."""
     stage, typed = state.pen.stage, state.typed
     if typed is None:  # it was written anew before
-        if references == draft.references:
+        if references == draft.references or serialise(state.tree, draft.references or "plain").markup == markup:
             return []
         message = "Signs beyond ASCII are stored otherwise: " + _REFERENCES[references] + ". Readers see the same."
         return [Change("writing/references", stage, message, Severity.NOTE)]

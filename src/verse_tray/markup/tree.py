@@ -137,7 +137,9 @@ class Tree:
             if type(node) is Element and node.children:
                 assert type(copy) is Element
                 stack.append((copy, len(node.children)))
-        return Tree(root, copies)
+        clone = Tree(root, copies)
+        clone.merged = self.merged.copy()
+        return clone
 
     def set_fate(self, node: Node, fate: Fate, replacement: list[Node] | None = None) -> None:
         """Decide what becomes of a node when :meth:`settle` is called; what is in a node that goes, goes as well."""

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import re
+
 from verse_tray.journeys.state import State, holds_something
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Comment, Element, Node, Text
 from verse_tray.model.findings import Change, Severity
+from verse_tray.model.spans import Span
 from verse_tray.style.cascade import cascade
 from verse_tray.style.declarations import parse_declarations
 from verse_tray.style.sheets import parse_sheet
 
-_DROPPED = frozenset("base embed link meta noscript script style title".split())
+_DROPPED = frozenset("base embed link meta script style title".split())
 _UNWRAPPED = frozenset(("applet", "object"))
 _EMPTIED = frozenset(("canvas",))
 _FOLLOWED = frozenset(("action", "formaction", "href", "src", "xlink:href"))
@@ -30,10 +33,9 @@ def as_rich_text(state: State) -> None:
     for element in state.elements:
         _attributes(state, element)
     state.settle()
-    for element in state.elements:
-        if element.name == "span" and not element.attributes.get("style") and set(element.attributes) <= {"style"}:
-            message = "A <span> that says nothing goes and its contents stay. Readers see the same."
-            state.pen.unwrap(element, state.pen.change("pane/unwrap", message, Severity.NOTE, element))
+    _unwrap_idle(state)
+    state.settle()
+    _plain_spaces(state)
     state.settle()
     _trim(state)
 
@@ -90,6 +92,28 @@ def _write_styles_into_elements(state: State) -> None:
             message = f"The style that rules gave <{element.name}> is written into it, as style elements go."
             change: Change = state.pen.change("pane/style", message, Severity.NOTE, element)
             state.pen.set_attribute(element, "style", style, [change])
+
+
+def _unwrap_idle(state: State) -> None:
+    """Unwrap what says nothing: bare ``span``, and bare ``div`` that is all that its parent holds."""
+    alone = {id(parent.children[0]) for parent in state.elements if len(parent.children) == 1}
+    for element in state.elements:
+        span = element.name == "span" and not element.attributes.get("style") and set(element.attributes) <= {"style"}
+        if span or (element.name == "div" and not element.attributes and id(element) in alone):
+            message = f"A <{element.name}> that says nothing goes and its contents stay. Readers see the same."
+            state.pen.unwrap(element, state.pen.change("pane/unwrap", message, Severity.NOTE, element))
+
+
+_SINGLE_SPACE = re.compile(r"(?<=[^\s\xa0])\xa0(?=[^\s\xa0])")
+
+
+def _plain_spaces(state: State) -> None:
+    """Write plain spaces for single non-breaking ones between words."""
+    for text, _ in state.texts():
+        if found := _SINGLE_SPACE.search(text.data):
+            message = "A non-breaking space between words becomes a plain one: the line may break there."
+            change = state.pen.text_change("pane/space", message, Severity.WARNING, text, Span(*found.span()))
+            state.pen.replace(text, [Text(_SINGLE_SPACE.sub(" ", text.data), text.key)], [change])
 
 
 def _trim(state: State) -> None:

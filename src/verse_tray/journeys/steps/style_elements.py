@@ -34,6 +34,7 @@ def run(state: State) -> None:
         if not (leading and id(element) in at_front):
             message = "A style element moves to the front of the piece. It does there what it did here."
             pen.move_to_front(element, pen.change("style-elements/front", message, Severity.NOTE, element))
+    state.settle()  # what moved is looked at by the steps that follow
 
 
 def css(element: Element) -> str:
