@@ -49,8 +49,10 @@ class Rules:
         }
         self._attributes = None if record.attributes is None else frozenset(record.attributes)
         self._removed = frozenset(record.remove_attributes)
-        self._causes: dict[tuple[str, str, str], str | None] = {}
+        self._causes: dict[tuple[str, str], dict[str, str | None]] = {}
         self._actions: dict[tuple[str, str], Action] = {}
+        self.kept_html: set[str] = set()
+        """HTML elements that were asked for and are kept."""
         self.changes_elements = bool(self._decided) or self._other != "keep"
         """Whether any element can be touched at all."""
         self.changes_attributes = (
@@ -64,21 +66,30 @@ class Rules:
         if action is None:
             decided = self._decided.get((namespace, name)) or self._decided.get(("", name))
             action = self._actions[namespace, name] = decided or self._other
+            if action == "keep" and namespace == "html":
+                self.kept_html.add(name)
         return action
 
     def listed(self, namespace: str, name: str) -> bool:
         """Tell whether an element's name stands in one of the lists."""
         return (namespace, name) in self._decided or ("", name) in self._decided
 
+    def attribute_causes(self, namespace: str, element: str) -> dict[str, str | None]:
+        """Return the causes of an element's attributes as far as they were asked for; ask for others one by one."""
+        found = self._causes.get((namespace, element))
+        if found is None:
+            found = self._causes[namespace, element] = {}
+        return found
+
     def attribute_cause(self, namespace: str, element: str, name: str) -> str | None:
         """Return why an attribute goes, or None when it stays.
 
         The causes: ``handler``, ``element`` (the element's own list), ``list`` (the global one).
         """
-        asked = (namespace, element, name)
-        if asked not in self._causes:
-            self._causes[asked] = self._cause(*asked)
-        return self._causes[asked]
+        causes = self.attribute_causes(namespace, element)
+        if name not in causes:
+            causes[name] = self._cause(namespace, element, name)
+        return causes[name]
 
     def _cause(self, namespace: str, element: str, name: str) -> str | None:
         """Decide as the HTML Sanitizer API does ("sanitize core", the attributes of a child)."""

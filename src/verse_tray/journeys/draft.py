@@ -23,14 +23,21 @@ class Draft:
         *,
         typed: Typed | None = None,
         references: References | None = None,
+        lent: bool = False,
+        reads_back: Callable[[], bool] | None = None,
     ) -> None:
+        """Keep ``text``, and the ``tree`` if it is known.
+
+        ``reads_back`` tells whether browsers read the text as that tree; it is asked when the tree is. None: they do.
+        """
         self.text = text
         """The text."""
-        self.references = references
-        """How signs beyond ASCII are written when the text is the tree's own serialisation; None when it is not."""
+        self._references = references
+        self._reads_back = reads_back
         self._tree = tree
         self._typed = typed
         self._starts = starts
+        self._lent = lent
 
     @cached_property
     def starts(self) -> dict[int, Node]:
@@ -38,8 +45,21 @@ class Draft:
         return self._starts()
 
     @property
+    def references(self) -> References | None:
+        """How signs beyond ASCII are written when the text is the tree's own serialisation; None when it is not."""
+        self._find_out()
+        return self._references
+
+    def _find_out(self) -> None:
+        if self._reads_back is not None:
+            if not self._reads_back():
+                self._tree = self._references = None
+            self._reads_back = None
+
+    @property
     def tree(self) -> Tree:
         """What browsers read in the text; its nodes have the keys of the written tree."""
+        self._find_out()
         if self._tree is None:
             self._tree, self._typed = parse_stored(self.text, self.starts)
         return self._tree
@@ -48,13 +68,24 @@ class Draft:
         """Return the tree to be edited, and the places of its nodes in the text.
 
         The places are None when the text is the tree's own serialisation: whoever writes it again needs none. The tree
-        is then a copy, as the stage that wrote it may still be asked what writing changed.
+        is a copy when the stage that wrote it may still be asked what writing changed.
         """
         if self.references is not None and self._tree is not None:
-            return self._tree.clone(), None
+            return (self._tree.clone() if self._lent else self._tree), None
         if self._typed is None:
             self._tree = None
         return self.tree, self._typed
+
+    def copied_tree(self) -> Tree | None:
+        """Return a copy of the tree to try steps on; None when the tree is not known yet, or its places are."""
+        self._find_out()
+        return None if self._tree is None or self._typed is not None else self._tree.clone()
+
+    def fork(self) -> Draft:
+        """Return a draft of the same text that can go another way."""
+        if self.references is None or self._tree is None:
+            return Draft(self.text, None, lambda: self.starts)
+        return Draft(self.text, self._tree.clone(), lambda: self.starts, references=self.references)
 
     def cut(self, text: str) -> Draft:
         """Return the draft of a text that was cut off this one."""

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cached_property
-from typing import TYPE_CHECKING
+from weakref import WeakValueDictionary
 
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.journeys.limits import LimitUse
 from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.rest import Rest
 from verse_tray.journeys.stages import STAGES, Stage
 from verse_tray.journeys.survival import Survival, survival
 from verse_tray.journeys.verdict import verdict
@@ -16,9 +18,6 @@ from verse_tray.markup.pause import collection_paused
 from verse_tray.markup.tree import Tree
 from verse_tray.model.findings import Change, Finding, Verdict
 from verse_tray.model.reading import Source
-
-if TYPE_CHECKING:
-    from verse_tray.journeys.rest import Rest
 
 
 class Journey:
@@ -30,7 +29,8 @@ class Journey:
         editor: Editor,
         stages: tuple[Stage, ...],
         limits: tuple[LimitUse, ...],
-        published: Tree,
+        published: Callable[[], Tree],
+        rest: Rest | None = None,
     ) -> None:
         self.piece = piece
         """The piece."""
@@ -40,8 +40,14 @@ class Journey:
         """Every stage, in order."""
         self.limits = limits
         """How much of each limit of the editor the piece uses."""
-        self.published = published
+        self._published = published
+        self.rest = rest
+        """Whether opening and saving it again and again comes to rest; None where that was not asked or cannot be."""
+
+    @cached_property
+    def published(self) -> Tree:
         """The tree that readers get; its nodes have the keys of the written tree."""
+        return self._published()
 
     def stage(self, name: str) -> Stage:
         """Return a stage by its name."""
@@ -67,19 +73,16 @@ class Journey:
         return tuple(change for stage in self.stages for change in stage.changes)
 
     @cached_property
-    def rest(self) -> Rest:
-        """Whether reopening and saving again comes to rest."""
-        from verse_tray.journeys.rest import rest
-
-        return rest(self.stage("save").markup, self.editor)
-
-    @cached_property
     def findings(self) -> tuple[Finding, ...]:
         """Changes and notices with line and column, the gravest first, then by place; each once."""
         with collection_paused():
             told = [change for stage in self.stages for change in (*stage.changes, *stage.notices)]
             findings = dict.fromkeys(finding_of(change, self.piece.source) for change in told)
             return tuple(sorted(findings, key=lambda f: (f.severity.rank, f.line or 0, f.column or 0)))
+
+
+_ALIVE: WeakValueDictionary[str, Piece] = WeakValueDictionary()
+"""Pieces that were given as text, while a journey of theirs is alive: many editors, one parse."""
 
 
 def finding_of(change: Change, source: Source) -> Finding:
@@ -104,11 +107,17 @@ def journey(markup: str | Source | Piece, editor: Editor | str, *, reopened: int
     if isinstance(editor, str):
         editor = load_editor(editor)
     with collection_paused():
-        shared = isinstance(markup, Piece)
-        piece = markup if isinstance(markup, Piece) else Piece(markup if isinstance(markup, Source) else Source(markup))
+        piece = _ALIVE.get(markup) if isinstance(markup, str) else None
+        shared = isinstance(markup, Piece) or piece is not None
+        if piece is None:
+            piece = (
+                markup if isinstance(markup, Piece) else Piece(Source(markup) if isinstance(markup, str) else markup)
+            )
+            if isinstance(markup, str):
+                _ALIVE[markup] = piece
         way = Way(piece, editor, shared=shared)
         way.paste()
         way.save()
         way.reopen(reopened)
         published = way.publish()
-        return Journey(piece, editor, tuple(way.stages), tuple(way.uses), published)
+        return Journey(piece, editor, tuple(way.stages), tuple(way.uses), published, way.rest)

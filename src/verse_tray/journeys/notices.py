@@ -6,6 +6,7 @@ from collections import Counter
 
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.rest import Rest
 from verse_tray.journeys.steps.scripts import INERT
 from verse_tray.journeys.where import NodePlace
 from verse_tray.markup.names import HTML
@@ -44,7 +45,11 @@ def in_the_editor(editor: Editor, stored: str) -> list[Change]:
         words = f" (“{view.notice}”)" if view.notice else ""
         message = f"The editor shows a notice{words} in place of the piece. That says nothing of the published page."
         return [Change("view/notice", "save", message, Severity.NOTE)]
-    elements = parse_fragment(stored).tree.elements() if stored and "<" in stored else []
+    wanted = STAND_IN_ELEMENTS if view.shows == "stand-ins" else ("script",)
+    folded = stored.lower()
+    if not any(f"<{name}" in folded for name in wanted):
+        return []
+    elements = parse_fragment(stored, bounded=True).tree.elements()
     names = Counter(element.name for element in elements if element.namespace == HTML)
     if view.shows == "stand-ins":
         boxed = [f"{count} <{name}>" for name, count in names.items() if name in STAND_IN_ELEMENTS]
@@ -60,14 +65,9 @@ def in_the_editor(editor: Editor, stored: str) -> list[Change]:
     return told
 
 
-def on_rest(stored: str, editor: Editor) -> list[Change]:
+def on_rest(rest: Rest) -> list[Change]:
     """Tell of a piece that is changed each time it is opened and saved."""
-    from verse_tray.journeys.rest import rest
-
-    found = rest(stored, editor)
-    if found.comes:
-        return []
-    return [Change("reopen/never-rests", "reopen", found.told, Severity.WARNING)]
+    return [] if rest.comes else [Change("reopen/never-rests", "reopen", rest.told, Severity.WARNING)]
 
 
 def on_the_page(editor: Editor, piece: Piece, published: Tree) -> list[Change]:

@@ -24,7 +24,7 @@ def parse_stored(text: str, starts: dict[int, Node]) -> tuple[Tree, Typed]:
     Returns:
         The tree, and the text with the places of its nodes.
     """
-    parsed = parse_fragment(text)
+    parsed = parse_fragment(text, bounded=True)
     tree, places = parsed.take_tree(), parsed.places
     numbers = {id(node): node.key for node in tree.nodes()}
     runs = _Runs(parsed, starts)

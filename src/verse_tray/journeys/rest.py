@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from msgspec import Struct
+from collections.abc import Callable
 
-from verse_tray.editors.load import Editor
+from msgspec import Struct
 
 MOST_SAVES = 10
 """Saves after which a piece that still changes counts as never coming to rest."""
@@ -36,21 +36,21 @@ class Rest(Struct, frozen=True):
         return f"It does not come to rest: opened and saved {self.after} times, it still changes each time."
 
 
-def rest(stored: str, editor: Editor) -> Rest:
-    """Open a stored piece and save it again until nothing changes, or until that is known never to happen."""
-    from verse_tray.journeys.piece import Piece
-    from verse_tray.journeys.way import Way
-    from verse_tray.model.reading import Source
+def rest(texts: list[str], save_again: Callable[[], str]) -> Rest:
+    """Open a stored piece and save it again until nothing changes, or until that is known never to happen.
 
-    way = Way(Piece(Source(stored)), editor, shared=False)
-    seen = {stored: 0}
+    Args:
+        texts: What was stored first, and after each opening and saving that has been done.
+        save_again: Opens and saves once more, and returns what is stored then.
+    """
+    seen = {texts[0]: 0}
+    before = texts[0]
     for save in range(1, MOST_SAVES + 1):
-        before = way.draft.text
-        way.open_and_save()
-        after = way.draft.text
+        after = texts[save] if save < len(texts) else save_again()
         if after == before:
             return Rest(True, save - 1)
         if after in seen:
             return Rest(False, save, save - seen[after])
         seen[after] = save
+        before = after
     return Rest(False, MOST_SAVES)

@@ -15,6 +15,7 @@ from verse_tray.journeys.draft import written
 from verse_tray.journeys.limits import LimitUse, is_of_text, weigh
 from verse_tray.journeys.overruns import behind, beyond_16_bits, overrun, refusal
 from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.rest import Rest, rest
 from verse_tray.journeys.stages import Stage
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps import STEPS
@@ -41,6 +42,8 @@ class Way:
         """The stages so far."""
         self.uses: list[LimitUse] = []
         """How much of each limit was used when it was counted last."""
+        self.rest: Rest | None = None
+        """Whether opening and saving comes to rest, once that is known."""
         self._stopped = False
         """Whether the piece was refused, or the page could not be built."""
         self._changes: Told = []
@@ -64,15 +67,27 @@ class Way:
     def reopen(self, times: int) -> None:
         """Open what is stored in the visual pane and save it again, so often."""
         if "reopen" in self.editor.rules:
+            texts = [self.draft.text]
             for _ in range(times):
-                before = self.draft.text
                 self.open_and_save()
-                if self.draft.text == before:
+                texts.append(self.draft.text)
+                if texts[-1] == texts[-2]:
                     break
             if not self._stopped and times:
-                stored, editor = self.stages[-1].markup, self.editor
-                self._notices.append(lambda: notices.on_rest(stored, editor))
+                found = self.rest = self._rest(texts)
+                self._notices.append(lambda: notices.on_rest(found))
         self._end("reopen")
+
+    def _rest(self, texts: list[str]) -> Rest:
+        """Find out whether opening and saving comes to rest, on a draft that goes another way."""
+        other = Way.__new__(Way)
+        other.__dict__.update(self.__dict__, draft=self.draft.fork(), uses=[], _changes=[], _notices=[])
+
+        def save_again() -> str:
+            other.open_and_save()
+            return other.draft.text
+
+        return rest(texts, save_again)
 
     def open_and_save(self) -> None:
         """Open what is stored in the visual pane and save it again, once."""
@@ -80,14 +95,13 @@ class Way:
             self._steps("reopen", "reopen", None)
             self._save("reopen")
 
-    def publish(self) -> Tree:
-        """Publish what is stored, and return what readers get."""
+    def publish(self) -> Callable[[], Tree]:
+        """Publish what is stored, and return a function that tells what readers get."""
         if not self._stopped:
             self._steps("publish", "publish", None)
-            published = self.draft.tree
-            self._notices.append(lambda: notices.on_the_page(self.editor, self.piece, published))
+            self._notices.append(lambda: notices.on_the_page(self.editor, self.piece, self.draft.tree))
         self._end("publish")
-        return Tree(Element("")) if self._stopped else published
+        return (lambda: Tree(Element(""))) if self._stopped else (lambda: self.draft.tree)
 
     def _save(self, stage: str) -> None:
         self._steps("save", stage, "stored")
@@ -115,27 +129,38 @@ class Way:
         if self._stopped or (rules is None and not limits):
             return
         record: Filter = rules.record if rules else Save()
+        anew = isinstance(record, Reopen) or (isinstance(record, Save) and record.writes == "anew")
+        if not anew and (copy := self.draft.copied_tree()) is not None and self.draft.references is None:
+            # it would have to be parsed again to be spliced: see first whether there is anything to splice
+            tried, counted = self._run(
+                State(copy, self.piece, None, rules or _NO_RULES, stage), steps, limits, measured
+            )
+            if not (tried.pen.strokes or tried.notices or tried.stops or counted.warnings or counted.refused):
+                self._count(counted.uses)
+                return
         tree, typed = self.draft.open()
-        state = State(tree, self.piece, typed, rules or _NO_RULES, stage)
-        if rules is not None:
-            for _, step in STEPS[steps]:
-                state.run(step)
-        counted = count(state, limits, measured) if measured else Counted()
-        state.pen.check()
-        state.settle()
+        state, counted = self._run(State(tree, self.piece, typed, rules or _NO_RULES, stage), steps, limits, measured)
         self._notices += [lambda: state.notices, lambda: counted.warnings]
         self._count(counted.uses)
         if (use := counted.refused) is not None or state.stops:
             self._stopped = True
             self._notices.append(lambda: [] if use is None else [refusal(use, stage)])
             return
-        anew = isinstance(record, Reopen) or state.anew or (isinstance(record, Save) and record.writes == "anew")
         references = record.references if isinstance(record, Save | Reopen) else "plain"
         before = self.draft
-        self.draft, wrote = write(before, state, "anew" if anew else "as-typed", references)
+        self.draft, wrote = write(before, state, "anew" if anew or state.anew else "as-typed", references)
         self._changes += [lambda: state.pen.changes, wrote]
         if record.beyond16_bits == "cut":
             self._cut_beyond_16_bits(stage)
+
+    def _run(self, state: State, steps: str, limits: tuple[Limit, ...], measured: str | None) -> tuple[State, Counted]:
+        if state.rules is not _NO_RULES:
+            for _, step in STEPS[steps]:
+                state.run(step)
+        counted = count(state, limits, measured) if measured else Counted()
+        state.pen.check()
+        state.settle()
+        return state, counted
 
     def _cut_beyond_16_bits(self, stage: str) -> None:
         found = _BEYOND_16_BITS.search(self.draft.text)

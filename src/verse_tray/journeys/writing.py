@@ -13,6 +13,7 @@ from verse_tray.journeys.where import NodePlace, Offset
 from verse_tray.markup.parse import browser_serialisation
 from verse_tray.markup.references import decode
 from verse_tray.markup.serialise import References, end_tag, escape_text, holds_raw_text, serialise, start_tag
+from verse_tray.markup.stability import reads_back
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Change, Place, Severity
 from verse_tray.model.spans import Span
@@ -34,24 +35,25 @@ def write(
     """
     tree, typed, strokes = state.tree, state.typed, state.pen.strokes
     keeps = writes == "as-typed"
-    if keeps and not strokes:
-        return draft, list
     if keeps and draft.references is not None:
         references = draft.references
+    if not strokes and (keeps or draft.references == references):
+        return draft, list
     written = serialise(tree, references)
     if keeps and typed is not None:
         spliced = splice(typed, strokes)
         if spliced is not None and browser_serialisation(spliced.text) == serialise(tree).markup:
             before = typed.starts(tree.nodes())
             return Draft(spliced.text, tree, lambda: {spliced.new_offset(at): n for at, n in before.items()}), list
-    plain = written.markup if references == "plain" else serialise(tree).markup
-    reads_back = browser_serialisation(plain) == plain
-    after = Draft(
-        written.markup,
-        tree if reads_back else None,
-        written.starts,
-        references=references if reads_back else None,
-    )
+
+    def is_read_back() -> bool:
+        if reads_back(tree, written.markup):
+            return True
+        plain = written.markup if references == "plain" else serialise(tree).markup
+        return browser_serialisation(plain) == plain
+
+    lent = typed is not None or references != draft.references
+    after = Draft(written.markup, tree, written.starts, references=references, lent=lent, reads_back=is_read_back)
     return after, lambda: _changes(draft, state, written.markup, references, keeps=keeps)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 ADDRESS_ATTRIBUTES = frozenset(
     "action background cite data formaction href longdesc manifest ping poster src srcset usemap xlink:href".split()
@@ -31,6 +32,7 @@ def clean(address: str) -> str:
     return address.strip(_CONTROLS).translate(_DISGUISE)
 
 
+@lru_cache(maxsize=2048)
 def scheme_of(address: str) -> str | None:
     """Return the scheme in lower case, or None for a relative address."""
     match = _SCHEME.match(clean(address))

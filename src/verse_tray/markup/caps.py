@@ -22,7 +22,8 @@ MOST_FORMATTING = 48
 
 CapKind = Literal["too-deep", "too-many-attributes", "formatting-pile"]
 
-_FORMATTING_START = re.compile(rf"<(?:{'|'.join(sorted(FORMATTING))})[\t\n\f\r />]", re.IGNORECASE)
+_FORMATTING_START = re.compile(rf"<(?:{'|'.join(sorted(FORMATTING))})[\t\n\f\r />]")
+_LIKE_FORMATTING = re.compile(f"<[{''.join(sorted({n[0] + n[0].upper() for n in FORMATTING}))}]")
 _ATTRIBUTE_START = re.compile(r"(?<=[\t\n\f\r /\"'])[^\t\n\f\r />]")
 # 13.2.4.2 "The stack of open elements": the scopes, and the special elements that end the search for an open li
 _MARKERS = frozenset("applet caption marquee object td template th".split())
@@ -59,8 +60,9 @@ def may_exceed(text: str) -> bool:
     """
     if text.count("<") > DEEPEST:
         return True
-    words = len(text.split()) + text.count("/") + text.count('"') + text.count("'")
-    return words > MOST_ATTRIBUTES or len(_FORMATTING_START.findall(text)) > MOST_FORMATTING
+    if sum(map(text.count, " \n\t\r\f/\"'")) > MOST_ATTRIBUTES:
+        return True
+    return len(_LIKE_FORMATTING.findall(text)) > MOST_FORMATTING < len(_FORMATTING_START.findall(text.lower()))
 
 
 def apply(text: str, tokens: list[Token]) -> tuple[frozenset[int], list[tuple[CapKind, Span]]]:

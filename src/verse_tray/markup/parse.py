@@ -25,15 +25,18 @@ _WITHOUT_EVENTS = 1  # LexborDocumentOptions.WO_EVENTS
 class Parsed:
     """What a text turned out to be."""
 
-    def __init__(self, text: str, context: str) -> None:
-        """Parse ``text`` in place of the contents of the element ``context``, or as a document if that is empty."""
+    def __init__(self, text: str, context: str, *, bounded: bool = False) -> None:
+        """Parse ``text`` in place of the contents of the element ``context``, or as a document if that is empty.
+
+        A ``bounded`` text is known to keep to the limits of reading, because it was written from a tree that did.
+        """
         self.text = text
         """The text that was parsed."""
         self._context = context
         self._left_out: frozenset[int] = frozenset()
         self.cap_notes: list[ReadingNote] = []
         """Limits of reading that the text went beyond."""
-        if caps.may_exceed(text):
+        if not bounded and caps.may_exceed(text):
             self._left_out, capped = caps.apply(text, self.tokens)
             self.cap_notes = [ReadingNote(kind, span) for kind, span in capped]
         self._readable = marks.without(text, self.tokens, self._left_out) if self._left_out else text
@@ -94,9 +97,12 @@ class Parsed:
         return tuple(sorted(found, key=lambda note: note.span or Span(0, 0)))
 
 
-def parse_fragment(text: str, context: str = "body") -> Parsed:
-    """Parse a fragment as if it were set as the contents of an HTML element of the name ``context``."""
-    return Parsed(text, context)
+def parse_fragment(text: str, context: str = "body", *, bounded: bool = False) -> Parsed:
+    """Parse a fragment as if it were set as the contents of an HTML element of the name ``context``.
+
+    A ``bounded`` text is known to keep to the limits of reading.
+    """
+    return Parsed(text, context, bounded=bounded)
 
 
 def parse_document(text: str) -> Parsed:

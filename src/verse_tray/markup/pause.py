@@ -1,4 +1,4 @@
-"""A pause for the garbage collector while many nodes are made: its full runs would look at all and find nothing."""
+"""A pause for the garbage collector while many nodes are made: its runs would look at all and find nothing."""
 
 from __future__ import annotations
 
@@ -9,7 +9,11 @@ from contextlib import contextmanager
 
 @contextmanager
 def collection_paused() -> Iterator[None]:
-    """Pause cyclic garbage collection in the block."""
+    """Pause cyclic garbage collection in the block.
+
+    What was made meanwhile counts as old afterwards: trees hold no cycles, and looking through all of them once at the
+    end would cost what the pause has saved.
+    """
     if not gc.isenabled():
         yield
         return
@@ -17,4 +21,7 @@ def collection_paused() -> Iterator[None]:
     try:
         yield
     finally:
+        if not gc.get_freeze_count():  # else somebody keeps objects frozen on purpose
+            gc.freeze()
+            gc.unfreeze()
         gc.enable()

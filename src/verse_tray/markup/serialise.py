@@ -8,7 +8,7 @@ from itertools import accumulate
 from typing import Literal
 
 from verse_tray.markup.names import HTML, RAW_TEXT, SERIALISED_AS_VOID
-from verse_tray.markup.tree import Comment, Element, Node, Text, Tree
+from verse_tray.markup.tree import Element, Node, Text, Tree
 
 References = Literal["plain", "named", "numeric"]
 """How signs beyond ASCII are written: as they are, or as references."""
@@ -98,29 +98,33 @@ def serialise(tree: Tree, references: References = "plain") -> Written:
     owners: list[Node | None] = []
     add, own = pieces.append, owners.append
     stack: list[Node | str] = tree.root.children[::-1]  # type: ignore[assignment]
+    pop, plain, special = stack.pop, references == "plain", _SPECIAL_IN_TEXT
     raw = False
     while stack:
-        node = stack.pop()
-        if type(node) is Text:
-            add(node.data if raw else escape_text(node.data, references))
-            own(node)
-        elif type(node) is Element:
-            add(start_tag(node, references))
-            own(node)
-            ending = end_tag(node)
-            if ending and node.children:
-                stack.append(ending)
-                stack += node.children[::-1]
-                raw = holds_raw_text(node)
-            elif ending:
-                add(ending)
+        node = pop()
+        kind = type(node)
+        if kind is Text:
+            data = node.data  # type: ignore[union-attr]
+            add(data if raw or (plain and not special(data)) else escape_text(data, references))
+            own(node)  # type: ignore[arg-type]
+        elif kind is Element:
+            name, children = node.name, node.children  # type: ignore[union-attr]
+            add(start_tag(node, references) if node.attributes else f"<{name}>")  # type: ignore[union-attr,arg-type]
+            own(node)  # type: ignore[arg-type]
+            if name in SERIALISED_AS_VOID and node.namespace == HTML:  # type: ignore[union-attr]
+                continue
+            if children:
+                stack.append(f"</{name}>")
+                stack += children[::-1]
+                raw = name in RAW_TEXT and node.namespace == HTML  # type: ignore[union-attr]
+            else:
+                add(f"</{name}>")
                 own(None)
-        elif type(node) is str:  # the end tag of an element whose children have been written
-            add(node)
+        elif kind is str:  # the end tag of an element whose children have been written
+            add(node)  # type: ignore[arg-type]
             own(None)
             raw = False
         else:
-            assert isinstance(node, Comment)
-            add(node.markup)
-            own(node)
+            add(node.markup)  # type: ignore[union-attr]
+            own(node)  # type: ignore[arg-type]
     return Written(pieces, owners)

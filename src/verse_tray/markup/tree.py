@@ -8,75 +8,60 @@ from __future__ import annotations
 
 from typing import Literal
 
+from msgspec import Struct, field
+
 from verse_tray.markup.names import HTML
 
 Fate = Literal["", "drop", "unwrap", "replace"]
 
 
-class Node:
-    """Something in a tree."""
-
-    __slots__ = ("fate", "key")
-
-    def __init__(self, key: int = 0) -> None:
-        self.key = key
-        """Identity that clones, edits and later stages keep; 0 for what an editor added."""
-        self.fate: Fate = ""
-        """What the running step decided; the tree carries it out when the step ends."""
-
-
-class Text(Node):
+class Text(Struct, eq=False, gc=False):
     """A run of text."""
 
-    __slots__ = ("data", "means")
+    data: str
+    """The text itself, references resolved."""
+    key: int = 0
+    """Identity that clones, edits and later stages keep; 0 for what an editor added."""
+    means: str | None = None
+    """What the author wrote, when this stands for it in other signs that say the same; None for the text itself."""
+    fate: Fate = ""
+    """What the running stage decided; the tree carries it out when it is settled."""
 
-    def __init__(self, data: str, key: int = 0, means: str | None = None) -> None:
-        self.key = key
-        self.fate = ""
-        self.data = data
-        """The text itself, references resolved."""
-        self.means = means
-        """What the author wrote, when this stands for it in other signs that say the same; None for the text itself."""
 
-
-class Comment(Node):
+class Comment(Struct, eq=False, gc=False):
     """A comment, a processing instruction or a doctype: markup that is no element and no text."""
 
-    __slots__ = ("kind", "markup")
+    kind: str
+    """``comment``, ``instruction`` or ``doctype``."""
+    markup: str
+    """Its standard serialisation, delimiters and all."""
+    key: int = 0
+    """Identity that clones, edits and later stages keep; 0 for what an editor added."""
+    fate: Fate = ""
+    """What the running stage decided; the tree carries it out when it is settled."""
 
-    def __init__(self, kind: str, markup: str, key: int = 0) -> None:
-        self.key = key
-        self.fate = ""
-        self.kind = kind
-        """``comment``, ``instruction`` or ``doctype``."""
-        self.markup = markup
-        """Its standard serialisation, delimiters and all."""
 
-
-class Element(Node):
+class Element(Struct, eq=False, gc=False):
     """An element. The container of a whole tree is one too, with an empty name."""
 
-    __slots__ = ("attributes", "children", "edited", "name", "namespace")
+    name: str
+    """Name as the standard adjusts it: lower case, in SVG with its capitals."""
+    namespace: str = HTML
+    """``html``, ``svg`` or ``mathml``."""
+    attributes: dict[str, str] = field(default_factory=dict)
+    """Names and values in the order of the source, references resolved. Edit through the tree only."""
+    key: int = 0
+    """Identity that clones, edits and later stages keep; 0 for what an editor added."""
+    children: list[Node] = field(default_factory=list)
+    """Children; those of a ``template`` are its contents."""
+    edited: bool = False
+    """Whether its name or an attribute was edited since the text was written."""
+    fate: Fate = ""
+    """What the running stage decided; the tree carries it out when it is settled."""
 
-    def __init__(
-        self,
-        name: str,
-        namespace: str = HTML,
-        attributes: dict[str, str] | None = None,
-        key: int = 0,
-    ) -> None:
-        self.key = key
-        self.fate = ""
-        self.name = name
-        """Name as the standard adjusts it: lower case, in SVG with its capitals."""
-        self.namespace = namespace
-        """``html``, ``svg`` or ``mathml``."""
-        self.attributes: dict[str, str] = {} if attributes is None else attributes
-        """Names and values in the order of the source, references resolved. Edit through the tree only."""
-        self.children: list[Node] = []
-        """Children; those of a ``template`` are its contents."""
-        self.edited = False
-        """Whether an attribute was edited since the text was written."""
+
+Node = Text | Comment | Element
+"""Something in a tree."""
 
 
 class Tree:
@@ -194,13 +179,14 @@ class Tree:
         self.unsettled = False
         self._order = None
         parents = [self.root]
-        while parents:
-            parent = parents.pop()
+        for parent in parents:
             for child in parent.children:
                 if child.fate:
                     parent.children = self._settled(parent.children)
                     break
-            parents += [child for child in parent.children if type(child) is Element and child.children]
+            for child in parent.children:
+                if type(child) is Element and child.children:
+                    parents.append(child)
         if self._front:
             for node in self._front:
                 _revive(node)
@@ -225,13 +211,10 @@ class Tree:
 
 def _copy(node: Node) -> Node:
     if type(node) is Element:
-        attributes = node.attributes.copy() if node.attributes else {}
-        copy = Element(node.name, node.namespace, attributes, node.key)
-        copy.edited = node.edited
-        return copy
+        return Element(node.name, node.namespace, node.attributes.copy(), node.key, [], node.edited)
     if type(node) is Text:
         return Text(node.data, node.key, node.means)
-    assert isinstance(node, Comment)
+    assert type(node) is Comment
     return Comment(node.kind, node.markup, node.key)
 
 

@@ -85,7 +85,7 @@ def _in_short(journey: Journey, stage: Stage) -> str:
         if len(rules) > _RULES_SUMMED_UP:
             shown.append(f"{len(rules) - _RULES_SUMMED_UP} more of other rules")
         told = f"{_count(stage)}: {', '.join(shown)}"
-    if stage.name == "reopen" and stage.markup and "reopen" in journey.editor.rules:
+    if stage.name == "reopen" and journey.rest is not None:
         told += f"\n{journey.rest.told}"
     return told
 

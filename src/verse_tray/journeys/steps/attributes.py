@@ -27,13 +27,14 @@ def run(state: State) -> None:
     """Take away the attributes that the lists do not let through."""
     if not state.rules.changes_attributes:
         return
-    pen = state.pen
+    pen, causes = state.pen, state.rules.attribute_causes
     cause_of = state.rules.attribute_cause
     for element in state.elements:
         if not element.attributes:
             continue
         namespace, tag = element.namespace, element.name
-        for name in list(element.attributes):
+        known = causes(namespace, tag)
+        for name in [name for name in element.attributes if known.get(name, "?") is not None]:
             cause = cause_of(namespace, tag, name)
             if cause is None:
                 continue

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from verse_tray.journeys.state import State, holds_something
+from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
 
@@ -16,8 +17,9 @@ def run(state: State) -> None:
         return
     decide = rules.element
     own_steps = {n for n, kept in (("script", record.scripts), ("style", record.style_elements)) if kept}
+    kept = rules.kept_html
     for element in state.elements:
-        if element.fate:
+        if (element.name in kept and element.namespace == HTML) or element.fate:
             continue
         action = decide(element.namespace, element.name)
         if action != "keep" and element.name not in own_steps:
