@@ -68,18 +68,13 @@ class Draft:
         """Return the tree to be edited, and the places of its nodes in the text.
 
         The places are None when the text is the tree's own serialisation: whoever writes it again needs none. The tree
-        is a copy when the stage that wrote it may still be asked what writing changed.
+        is a copy when somebody else still needs it: another journey of the piece, or the stage that wrote it, which may
+        yet be asked what writing changed.
         """
-        if self.references is not None and self._tree is not None:
-            return (self._tree.clone() if self._lent else self._tree), None
-        if self._typed is None:
+        if self.references is None and self._typed is None:
             self._tree = None
-        return self.tree, self._typed
-
-    def copied_tree(self) -> Tree | None:
-        """Return a copy of the tree to try steps on; None when the tree is not known yet, or its places are."""
-        self._find_out()
-        return None if self._tree is None or self._typed is not None else self._tree.clone()
+        tree = self.tree
+        return (tree.clone() if self._lent else tree), self._typed
 
     def fork(self) -> Draft:
         """Return a draft of the same text that can go another way."""
@@ -94,5 +89,6 @@ class Draft:
 
 def written(piece: Piece, *, shared: bool) -> Draft:
     """Return the draft that a journey begins with; others still need the tree of a ``shared`` piece."""
-    tree = piece.parsed.tree.clone() if shared else piece.parsed.take_tree()
-    return Draft(piece.source.text, tree, lambda: piece.typed.starts(piece.parsed.tree.nodes()), typed=piece.typed)
+    tree = piece.parsed.tree if shared else piece.parsed.take_tree()
+    starts = piece.typed.starts
+    return Draft(piece.source.text, tree, lambda: starts(piece.parsed.tree.nodes()), typed=piece.typed, lent=shared)

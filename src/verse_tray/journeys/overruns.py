@@ -28,7 +28,7 @@ def overrun(use: LimitUse, stage: str, place: Place | None) -> Change:
     return Change("limits/cut", stage, message, Severity.ERROR, place)
 
 
-def beyond_16_bits(stage: str, sign: str, place: Place | None) -> Change:
+def ends_there(stage: str, sign: str, place: Place | None) -> Change:
     """Return what is told of a text that ends at a character beyond 16 bits."""
     message = (
         f"The piece is cut here: this editor's storage ends a text at the first character beyond 16 bits ({sign}). "

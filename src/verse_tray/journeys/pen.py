@@ -43,7 +43,8 @@ class Pen:
         self.stage = stage
         """Name of the stage."""
         self._start = tree.edits
-        self._added: dict[int, Node] = {}
+        self.added: dict[int, Node] = {}
+        """Nodes that were put in, by their ``id``."""
         self.strokes: list[Stroke] = []
         """Edits made with this pen."""
         self.changes: list[Change] = []
@@ -114,8 +115,8 @@ class Pen:
         if stroke.node.fate:
             raise ContractError("this node's fate is decided already")
         self._note(stroke)
-        for node in replacement or ():
-            self._add(node, stroke.node)
+        for node in stroke.nodes:
+            self._add(node)
         self.changes += changes
         fate: Fate = "replace" if replacement is not None else stroke.kind  # type: ignore[assignment]
         self._tree.set_fate(stroke.node, fate, replacement)
@@ -155,16 +156,14 @@ class Pen:
         self._tree.set_children(parent, children)
 
     def _note(self, stroke: Stroke) -> None:
-        self.strokes.append(stroke._replace(inner=True) if id(stroke.node) in self._added else stroke)
+        self.strokes.append(stroke._replace(inner=True) if id(stroke.node) in self.added else stroke)
 
-    def _add(self, node: Node, parent: Node) -> None:
-        """Remember that a node was put in, and all that is in it, unless it stood in what it replaces."""
-        if type(parent) is Element and any(node is child for child in parent.children):
-            return
+    def _add(self, node: Node) -> None:
+        """Remember that a node was put in, and all that is in it."""
         stack = [node]
         while stack:
             each = stack.pop()
-            self._added[id(each)] = each
+            self.added[id(each)] = each
             if type(each) is Element:
                 stack += each.children
 

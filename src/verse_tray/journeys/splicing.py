@@ -23,7 +23,7 @@ def splice(typed: Typed, strokes: list[Stroke]) -> Spliced | None:
         The text; None when an edit has no place of its own in it: an element that browsers added, or one of several
         that a misnested tag was made into, or children that were arranged otherwise.
     """
-    if typed.parsed.places.exactness != "exact" or typed.parsed.cap_notes:
+    if not typed.exact:
         return None
     splices: list[Splice] = []
     fated: set[int] = set()
@@ -49,7 +49,7 @@ def splice(typed: Typed, strokes: list[Stroke]) -> Spliced | None:
     for (number, name), value in added.items():
         tags[number] = tags.get(number, "") + f' {name}="{escape_attribute(value)}"'
     for number, text in tags.items():
-        tag = typed.parsed.places.span(number)
+        tag = typed.span_of(number)
         assert tag is not None
         at = tag.end - (2 if typed.text[tag.end - 2] == "/" else 1)
         while typed.text[at - 1] in _SPACE:

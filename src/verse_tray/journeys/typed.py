@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from functools import cached_property
 
 from verse_tray.markup.attributes import AttributeSpan, attribute_spans
+from verse_tray.markup.ends import ReadingNote
 from verse_tray.markup.parse import Parsed
+from verse_tray.markup.splice import Spliced
 from verse_tray.markup.tree import Element, Node
 from verse_tray.model.spans import Span
 
 
 class Typed:
-    """A parsed text, and which of its nodes a node of an edited tree was."""
+    """A text, and where the nodes of an edited tree stand in it."""
 
     def __init__(self, parsed: Parsed, number: Callable[[Node], int]) -> None:
         self.text = parsed.text
@@ -22,9 +25,18 @@ class Typed:
         """Returns the key that a node of the edited tree has in ``parsed``; 0 for what is not in the text."""
         self._attributes: dict[int, dict[str, AttributeSpan]] = {}
 
+    @property
+    def exact(self) -> bool:
+        """Whether every node that stands in the text has its place, and nothing of the text was left out."""
+        return self.parsed.places.exactness == "exact" and not self.parsed.cap_notes
+
+    def span_of(self, number: int) -> Span | None:
+        """Return the place of the start tag, text or comment with that number."""
+        return self.parsed.places.span(number)
+
     def span(self, node: Node) -> Span | None:
         """Return the place of a start tag, a text or a comment."""
-        return self.parsed.places.span(self.number(node))
+        return self.span_of(self.number(node))
 
     def end_span(self, node: Node) -> Span | None:
         """Return the place of an element's end tag; None when it has none."""
@@ -34,10 +46,16 @@ class Typed:
         """Return the places of an element's attributes by folded name; none for one without a start tag."""
         found = self._attributes.get(number)
         if found is None:
-            tag = self.parsed.places.span(number)
+            tag = self.span_of(number)
             found = {} if tag is None else attribute_spans(self.text, tag)
             self._attributes[number] = found
         return found
+
+    def ignored(self) -> Iterator[tuple[str, ReadingNote | None]]:
+        """Yield the tags that browsers make nothing of, each with its note when that tells the place in the file."""
+        for note in self.parsed.notes:
+            if note.kind in ("tag-ignored", "tag-unfinished") and note.span is not None:
+                yield self.parsed.text[note.span.start : note.span.end], note
 
     def outer_span(self, element: Element) -> Span | None:
         """Return the place of an element, contents and end tag included."""
@@ -60,6 +78,39 @@ class Typed:
 
     def starts(self, nodes: list[Node]) -> dict[int, Node]:
         """Return the node that begins at each offset of the text, as far as it is among ``nodes``."""
-        places, number = self.parsed.places, self.number
-        starts = ((places.start(number(node)), node) for node in nodes)
-        return {start: node for start, node in starts if start >= 0}
+        spans = ((self.span(node), node) for node in nodes)
+        return {span.start: node for span, node in spans if span is not None}
+
+
+class Respliced(Typed):
+    """A text that was spliced: what stood in the text before stands where the splices have moved it."""
+
+    def __init__(self, before: Typed, spliced: Spliced, added: dict[int, Node]) -> None:
+        """Go on from ``before``; ``added`` are the nodes that were put in, by their ``id``."""
+        super().__init__(before.parsed, lambda node: 0 if id(node) in added else before.number(node))
+        self.text = spliced.text
+        self._before = before
+        self._spliced = spliced
+
+    @cached_property
+    def exact(self) -> bool:
+        """Whether every node has its place."""
+        return self._before.exact
+
+    def _moved(self, span: Span | None) -> Span | None:
+        new = self._spliced.new_offset
+        return None if span is None else Span(new(span.start), new(span.end))
+
+    def span_of(self, number: int) -> Span | None:
+        """Return the place of the start tag, text or comment with that number."""
+        return self._moved(self._before.span_of(number))
+
+    def end_span(self, node: Node) -> Span | None:
+        """Return the place of an element's end tag; None when it has none."""
+        return self._moved(self._before.end_span(node)) if self.number(node) else None
+
+    def ignored(self) -> Iterator[tuple[str, ReadingNote | None]]:
+        """Yield the tags that browsers make nothing of and that are still there."""
+        for text, _ in self._before.ignored():
+            if text in self.text:
+                yield text, None

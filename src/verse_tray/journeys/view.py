@@ -6,7 +6,7 @@ from functools import cached_property
 
 from verse_tray.markup.names import INVISIBLE
 from verse_tray.markup.tree import Element, Node, Text, Tree
-from verse_tray.style.cascade import Cascade, cascade
+from verse_tray.style.cascade import Cascade, cascade, names_only
 from verse_tray.style.selectors import as_seen_within
 from verse_tray.style.sheets import Sheet, parse_sheet
 
@@ -14,11 +14,15 @@ from verse_tray.style.sheets import Sheet, parse_sheet
 class View:
     """A tree, looked at once and counted from several sides."""
 
-    def __init__(self, tree: Tree, within: tuple[str, ...] = ()) -> None:
-        """Look at ``tree``, which stands on its page inside elements that these selectors match."""
+    def __init__(self, tree: Tree, within: tuple[str, ...] = (), before: View | None = None) -> None:
+        """Look at ``tree``, which stands on its page inside elements that these selectors match.
+
+        ``before`` is what it was made of, if that was looked at.
+        """
         self.tree = tree
         """The tree."""
         self._within = within
+        self._before = before
         self.elements: list[Element] = []
         """Its elements in tree order."""
         self.texts: list[tuple[Text, bool]] = []
@@ -63,7 +67,30 @@ class View:
     @cached_property
     def cascade(self) -> Cascade:
         """Its winning declarations."""
-        return cascade(self.tree, self.elements, self.sheets)
+        before = self._before
+        alike = before.cascade if before is not None and self._matches_as(before) else None
+        return cascade(self.tree, self.elements, self.sheets, alike)
+
+    def _matches_as(self, other: View) -> bool:
+        """Tell whether selectors are certain to match the same elements here as there."""
+        if (
+            len(self.elements) != len(other.elements)
+            or self.sheets != other.sheets
+            or not all(map(names_only, self.sheets))
+        ):
+            return False
+        for one, two in zip(self.elements, other.elements, strict=True):
+            mine, theirs = one.attributes, two.attributes
+            if one.key != two.key or one.name != two.name or _inside(one) != _inside(two):
+                return False
+            if mine != theirs and (mine.get("class"), mine.get("id")) != (theirs.get("class"), theirs.get("id")):
+                return False
+        return True
+
+
+def _inside(element: Element) -> int:
+    """Return how many elements an element holds: with tree order, that tells the shape of the tree."""
+    return sum([type(child) is Element for child in element.children])
 
 
 def solid(data: str) -> int:

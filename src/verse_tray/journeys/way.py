@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 
 from verse_tray.editors.filters import Filter
@@ -13,12 +12,13 @@ from verse_tray.journeys import notices
 from verse_tray.journeys.countings import Counted, count
 from verse_tray.journeys.draft import written
 from verse_tray.journeys.limits import LimitUse, is_of_text, weigh
-from verse_tray.journeys.overruns import behind, beyond_16_bits, overrun, refusal
+from verse_tray.journeys.overruns import behind, ends_there, overrun, refusal
 from verse_tray.journeys.piece import Piece
 from verse_tray.journeys.rest import Rest, rest
 from verse_tray.journeys.stages import Stage
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps import STEPS
+from verse_tray.journeys.steps.characters import beyond_16_bits
 from verse_tray.journeys.where import Offset
 from verse_tray.journeys.writing import write
 from verse_tray.markup.tree import Element, Tree
@@ -27,7 +27,6 @@ from verse_tray.model.spans import Span
 
 Told = list[Callable[[], list[Change]]]
 _NO_RULES = Rules(Save())
-_BEYOND_16_BITS = re.compile("[\U00010000-\U0010ffff]")
 
 
 class Way:
@@ -130,16 +129,14 @@ class Way:
             return
         record: Filter = rules.record if rules else Save()
         anew = isinstance(record, Reopen) or (isinstance(record, Save) and record.writes == "anew")
-        if not anew and (copy := self.draft.copied_tree()) is not None and self.draft.references is None:
-            # it would have to be parsed again to be spliced: see first whether there is anything to splice
-            tried, counted = self._run(
-                State(copy, self.piece, None, rules or _NO_RULES, stage), steps, limits, measured
-            )
-            if not (tried.pen.strokes or tried.notices or tried.stops or counted.warnings or counted.refused):
-                self._count(counted.uses)
-                return
         tree, typed = self.draft.open()
-        state, counted = self._run(State(tree, self.piece, typed, rules or _NO_RULES, stage), steps, limits, measured)
+        state = State(tree, self.piece, typed, rules or _NO_RULES, stage)
+        if rules is not None:
+            for _, step in STEPS[steps]:
+                state.run(step)
+        counted = count(state, limits, measured) if measured else Counted()
+        state.pen.check()
+        state.settle()
         self._notices += [lambda: state.notices, lambda: counted.warnings]
         self._count(counted.uses)
         if (use := counted.refused) is not None or state.stops:
@@ -153,17 +150,8 @@ class Way:
         if record.beyond16_bits == "cut":
             self._cut_beyond_16_bits(stage)
 
-    def _run(self, state: State, steps: str, limits: tuple[Limit, ...], measured: str | None) -> tuple[State, Counted]:
-        if state.rules is not _NO_RULES:
-            for _, step in STEPS[steps]:
-                state.run(step)
-        counted = count(state, limits, measured) if measured else Counted()
-        state.pen.check()
-        state.settle()
-        return state, counted
-
     def _cut_beyond_16_bits(self, stage: str) -> None:
-        found = _BEYOND_16_BITS.search(self.draft.text)
+        found = beyond_16_bits().search(self.draft.text)
         if found is None:
             return
         before = self.draft
@@ -174,7 +162,7 @@ class Way:
         def place() -> Place | None:
             return Offset(Span(at, at + 1)) if typed else behind(self.piece, before, at)
 
-        self._changes.append(lambda: [beyond_16_bits(stage, found[0], place())])
+        self._changes.append(lambda: [ends_there(stage, found[0][0], place())])
 
     def _count(self, uses: list[LimitUse]) -> None:
         counted = {(use.measure, use.of, use.unit, use.most) for use in uses}

@@ -8,7 +8,7 @@ from typing import Literal
 from verse_tray.journeys.draft import Draft
 from verse_tray.journeys.splicing import splice
 from verse_tray.journeys.state import State
-from verse_tray.journeys.typed import Typed
+from verse_tray.journeys.typed import Respliced, Typed
 from verse_tray.journeys.where import NodePlace, Offset
 from verse_tray.markup.parse import browser_serialisation
 from verse_tray.markup.references import decode
@@ -39,22 +39,25 @@ def write(
         references = draft.references
     if not strokes and (keeps or draft.references == references):
         return draft, list
-    written = serialise(tree, references)
+    plain = serialise(tree)
     if keeps and typed is not None:
         spliced = splice(typed, strokes)
-        if spliced is not None and browser_serialisation(spliced.text) == serialise(tree).markup:
-            before = typed.starts(tree.nodes())
-            return Draft(spliced.text, tree, lambda: {spliced.new_offset(at): n for at, n in before.items()}), list
+        if spliced is not None and browser_serialisation(spliced.text) == plain.markup:
+            after = Respliced(typed, spliced, state.pen.added)
+            moved = {
+                id(node) for s in strokes if s.kind == "front" for node in (s.node, *getattr(s.node, "children", ()))
+            }
+            nodes = [node for node in tree.nodes() if id(node) not in moved]  # those are not where the splices tell
+            return Draft(spliced.text, tree, lambda: after.starts(nodes), typed=None if moved else after), list
+
+    written = plain if references == "plain" else serialise(tree, references)
 
     def is_read_back() -> bool:
-        if reads_back(tree, written.markup):
-            return True
-        plain = written.markup if references == "plain" else serialise(tree).markup
-        return browser_serialisation(plain) == plain
+        return reads_back(tree, plain.markup) or browser_serialisation(plain.markup) == plain.markup
 
     lent = typed is not None or references != draft.references
-    after = Draft(written.markup, tree, written.starts, references=references, lent=lent, reads_back=is_read_back)
-    return after, lambda: _changes(draft, state, written.markup, references, keeps=keeps)
+    made = Draft(written.markup, tree, written.starts, references=references, lent=lent, reads_back=is_read_back)
+    return made, lambda: _changes(draft, state, written.markup, references, keeps=keeps)
 
 
 def _changes(draft: Draft, state: State, markup: str, references: References, *, keeps: bool) -> list[Change]:
@@ -118,11 +121,9 @@ def _differences(state: State, typed: Typed, references: References) -> list[Cha
             own = markup == wrote or id(node) in raw or decode(wrote, attribute=False)[0] == node.data
             if own and wrote.replace("\r\n", "\n").replace("\r", "\n") != markup:
                 note("text", f"“{_differing(wrote, markup)}” is written as “{_differing(markup, wrote)}”", place)
-    for reading in typed.parsed.notes:
-        if reading.kind in ("tag-ignored", "tag-unfinished") and reading.span is not None:
-            wrote = typed.text[reading.span.start : reading.span.end]
-            here = Offset(reading.span) if source else None
-            note("tag-ignored", f"{_short(wrote)} goes: browsers make nothing of it here", here)
+    for wrote, reading in typed.ignored():
+        here = Offset(reading.span) if source and reading is not None and reading.span is not None else None
+        note("tag-ignored", f"{_short(wrote)} goes: browsers make nothing of it here", here)
     if not changes and not state.pen.changes:
         note("anew", "The markup is written anew, as browsers do.", None)
     return changes

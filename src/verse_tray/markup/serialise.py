@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from functools import cached_property
+from functools import cached_property, lru_cache
 from itertools import accumulate
 from typing import Literal
 
@@ -44,11 +44,14 @@ def _referenced(text: str, references: References) -> str:
         name = codepoint2name.get(number) if references == "named" else None
         return f"&{name};" if name else f"&#{number};"
 
-    return _REFERABLE.sub(reference, text)
+    return _referable().sub(reference, text)
 
 
-# numeric references to controls (U+0080 to U+009F), surrogates and noncharacters mean something else or nothing
-_REFERABLE = re.compile("[\xa0-\ud7ff\ue000-\ufdcf\ufdf0-\ufffd]|[\U00010000-\U0001fffd]")
+@lru_cache
+def _referable() -> re.Pattern[str]:
+    """Return the signs that a reference can stand for; the pattern is rarely needed, and slow to make."""
+    # numeric references to controls (U+0080 to U+009F), surrogates and noncharacters mean something else or nothing
+    return re.compile("[\xa0-\ud7ff\ue000-\ufdcf\ufdf0-\ufffd]|[\U00010000-\U0001fffd]")
 
 
 def start_tag(element: Element, references: References = "plain") -> str:

@@ -37,6 +37,17 @@ or a state (``:hover``, ``::before``) only, these stand behind the property and 
 _Declared = tuple[tuple[str, tuple[str, bool]], ...]
 
 
+Matched = dict[int, list[_Declared]]
+"""What the rules that match an element declare, weakest first, by the element's key."""
+
+_BEYOND_NAMES = re.compile(r"\[|:(?:empty|has|lang|dir|link|any-link|enabled|disabled|checked|root|scope|read)")
+
+
+def names_only(sheet: Sheet) -> bool:
+    """Tell whether the selectors of a sheet look at nothing but names, classes, identifiers and places."""
+    return not any(_BEYOND_NAMES.search(rule.selectors) for rule in sheet.rules)
+
+
 class Cascade(NamedTuple):
     """The answer of :func:`cascade`."""
 
@@ -44,20 +55,25 @@ class Cascade(NamedTuple):
     """Winning declarations by the element's key; elements without any are missing."""
     skipped: tuple[StyleRule, ...]
     """Rules that could not be matched: a selector that is not understood, or too costly on this tree."""
+    matched: Matched
+    """What the rules that match an element declare."""
 
 
-def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet]) -> Cascade:
+def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet], alike: Cascade | None = None) -> Cascade:
     """Work out the winning declarations of every element of a tree.
 
     Args:
         tree: The tree.
         elements: Its elements in tree order.
         sheets: The style sheets of the piece, in the order of the tree.
+        alike: The answer for a tree in which the same selectors of the same sheets match the elements of the same keys.
     """
     winners: dict[int, Winners] = {}
     skipped: list[StyleRule] = []
-    matched: dict[int, list[_Declared]] = {}
-    if any(sheet.rules for sheet in sheets):
+    matched: Matched = {}
+    if alike is not None:
+        matched, skipped = alike.matched, list(alike.skipped)
+    elif any(sheet.rules for sheet in sheets):
         wide = max((len(element.children) for element in [tree.root, *elements]), default=0) > _MOST_SIBLINGS
         index = _Index(sheets, wide, skipped)
         if index.affordable(elements):
@@ -66,7 +82,7 @@ def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet]) ->
             skipped = [rule for sheet in sheets for rule in sheet.rules]
     for element in elements:
         style = element.attributes.get("style")
-        declared = matched.get(id(element), [])
+        declared = matched.get(element.key, []) if element.key else []
         if style:
             declared = [*declared, _inline(style)]
         if not declared:
@@ -79,7 +95,7 @@ def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet]) ->
                     found[place] = won
         if found:
             winners[element.key] = found
-    return Cascade(winners, tuple(skipped))
+    return Cascade(winners, tuple(skipped), matched)
 
 
 @lru_cache(maxsize=4096)
@@ -160,9 +176,9 @@ def _compile(selectors: str) -> tuple[list[Any] | None, str]:
         return None, states
 
 
-def _match(tree: Tree, index: _Index) -> dict[int, list[_Declared]]:
-    """Return what matching rules declare, weakest first, by the ``id`` of the element."""
-    found: dict[int, list[_Declared]] = {}
+def _match(tree: Tree, index: _Index) -> Matched:
+    """Return what matching rules declare."""
+    found: Matched = {}
     page, pairs = _etree(tree)
     (body,) = cssselect2.ElementWrapper.from_html_root(page).iter_children()
     stack: list[tuple[Element, Any]] = [(tree.root, body)]
@@ -174,7 +190,7 @@ def _match(tree: Tree, index: _Index) -> dict[int, list[_Declared]]:
             matching = [c for c in index.candidates(element) if c[0].test(wrapped)]
             if matching:
                 matching.sort(key=_strength)
-                found[id(element)] = [declared for _, _, declared in matching]
+                found[element.key] = [declared for _, _, declared in matching]
             if id(element) in pairs:
                 stack.append((element, wrapped))
             previous = wrapped

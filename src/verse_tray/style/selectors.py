@@ -5,14 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
-from msgspec import structs
-
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet, split_selectors
 
 Change = Callable[[StyleRule, str], str]
-_NAME = re.compile(
-    r"\[[^\]]*\]|\"[^\"]*\"|'[^']*'|\\.|([.#])(-?(?:[A-Za-z_\u0080-\U0010ffff])[\w\-\u0080-\U0010ffff]*)"
-)
+_NAME = re.compile(r"\[[^\]]*\]|\"[^\"]*\"|'[^']*'|\\.|([.#])(-?(?:[A-Za-z_]|[^\x00-\x7f])(?:[\w-]|[^\x00-\x7f])*)")
 
 
 def under_prefix(text: str, prefix: str) -> str:
@@ -52,7 +48,10 @@ def as_seen_within(sheet: Sheet, prefix: str) -> Sheet:
         rest = selector.strip().removeprefix(f"{prefix} ")
         return selector if _OUTSIDE.match(rest) else rest  # the page around is not inside that element
 
-    rules = [structs.replace(r, selectors=", ".join(map(seen, split_selectors(r.selectors)))) for r in sheet.rules]
+    rules = [
+        StyleRule(", ".join(map(seen, split_selectors(r.selectors))), r.condition, r.declarations, r.span, r.nested)
+        for r in sheet.rules
+    ]
     return Sheet(rules, sheet.named, sheet.broken)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 from verse_tray.journeys.state import State
 from verse_tray.markup.names import RAW_TEXT
@@ -10,24 +11,28 @@ from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
 
-_BEYOND = re.compile("[\U00010000-\U0010ffff]+")
+
+@lru_cache
+def beyond_16_bits() -> re.Pattern[str]:
+    """Return the pattern of such characters; it is rarely needed, and slow to make."""
+    return re.compile("[\U00010000-\U0010ffff]+")
 
 
 def run(state: State) -> None:
     """Drop them where the profile says so. (Where they end the text, it is cut once it is written.)"""
     if state.record.beyond16_bits != "drop":
         return
-    pen = state.pen
+    pen, beyond = state.pen, beyond_16_bits()
     raw = {id(child) for element in state.elements if element.name in RAW_TEXT for child in element.children}
     for node in state.nodes:
-        if type(node) is Text and (found := _BEYOND.search(node.data)):
+        if type(node) is Text and (found := beyond.search(node.data)):
             message = f"“{found[0]}” goes: this editor's storage drops characters beyond 16 bits, such as emoji."
             change = pen.text_change("characters/drop", message, Severity.ERROR, node, Span(*found.span()))
-            parts: list[Node] = [Text(part, node.key) for part in _BEYOND.split(node.data) if part]
+            parts: list[Node] = [Text(part, node.key) for part in beyond.split(node.data) if part]
             pen.replace(node, parts, [change], raw=id(node) in raw)
         elif type(node) is Element:
             for name, value in list(node.attributes.items()):
-                if _BEYOND.search(value):
+                if beyond.search(value):
                     message = f"Characters beyond 16 bits in {name} on <{node.name}> go: this editor drops them."
                     change = pen.attribute_change("characters/drop", message, Severity.WARNING, node, name)
-                    pen.set_attribute(node, name, _BEYOND.sub("", value), [change])
+                    pen.set_attribute(node, name, beyond.sub("", value), [change])

@@ -23,7 +23,7 @@ def survival(
         sandbox: Tokens of the sandboxed frame in which the page shows it; None when it stands in the page.
         within: Selectors of elements of the page around the piece, which the editor puts in front of its own.
     """
-    after = View(published, within)
+    after = written if published is written.tree else View(published, within, written)
     text, leaked = count_text(written, after)
     look = count_look(written, after)
     return Survival(
