@@ -5,6 +5,7 @@ from __future__ import annotations
 import http.server
 import random
 import threading
+import tomllib
 from collections.abc import Iterator
 from io import BytesIO
 from pathlib import Path
@@ -17,10 +18,12 @@ from playwright.sync_api import Page, sync_playwright
 
 import verse_tray
 from markup_strategies import fragments
+from test_steps import editor
 from verse_tray.journeys.engine import journey
 from verse_tray.markup.parse import browser_serialisation, parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
+from verse_tray.model.errors import ProfileError
 from verse_tray.preview.browser import find_browser, picture
 from verse_tray.preview.sheet import sheet
 from verse_tray.style.cascade import cascade
@@ -37,6 +40,36 @@ SET_SAFE = """([cases, safe]) => cases.map(([fragment, configuration]) => {
   else element.setHTMLUnsafe(fragment, {sanitizer: configuration});
   return element.innerHTML;
 })"""
+
+IS_VALID = """([configurations, safe]) => configurations.map(sanitizer => {
+  const element = document.createElement('div');
+  try {
+    if (safe) element.setHTML('x', {sanitizer}); else element.setHTMLUnsafe('x', {sanitizer});
+    return true;
+  } catch { return false }
+})"""
+SURFACE = """<!doctype html><textarea id=copier>x</textarea><div id=pane contenteditable></div><script>
+document.addEventListener('copy', event => {
+  event.clipboardData.setData('text/html', window.copied); event.preventDefault();
+});
+</script>"""
+COPY = """sample => {
+  window.copied = sample;
+  document.getElementById('pane').innerHTML = '';
+  const copier = document.getElementById('copier');
+  copier.focus(); copier.select();
+}"""
+PUT_CARET = """markup => {
+  const pane = document.getElementById('pane'), range = document.createRange(), selection = getSelection();
+  pane.innerHTML = markup;
+  pane.focus();
+  let last;
+  for (let walker = document.createTreeWalker(pane, NodeFilter.SHOW_TEXT), node; node = walker.nextNode();) last = node;
+  range.setStart(last, last.length);
+  selection.removeAllRanges(); selection.addRange(range);
+}"""
+XLINK = "http://www.w3.org/1999/xlink"
+DATA = Path(__file__).parent / "data"
 
 
 @pytest.fixture
@@ -109,6 +142,88 @@ def test_adopted_editors_do_what_the_native_sanitiser_does(tab: Page, safe: bool
         if ours != native:
             differing.append((text, config, native, ours))
     assert len(cases) > 200
+    assert differing == []
+
+
+def any_configuration(chance: random.Random) -> dict[str, Any]:
+    """Return a random configuration, valid or not."""
+    names = ["p", "b", "i", {"name": "p"}, {"name": "b", "namespace": "http://www.w3.org/2000/svg"}, "html", "div"]
+    attributes = ["href", "class", "data-x", {"name": "href"}, {"name": "href", "namespace": XLINK}, "title"]
+    config: dict[str, Any] = {}
+    for key in ("elements", "removeElements", "replaceWithChildrenElements"):
+        if chance.random() < 0.4:
+            config[key] = chance.choices(names, k=chance.randrange(3))
+    for key in ("attributes", "removeAttributes"):
+        if chance.random() < 0.3:
+            config[key] = chance.choices(attributes, k=chance.randrange(3))
+    for key in ("comments", "dataAttributes"):
+        if chance.random() < 0.2:
+            config[key] = chance.random() < 0.5
+    if "elements" in config and chance.random() < 0.6:
+        own = {key: chance.choices(attributes, k=chance.randrange(3)) for key in ("attributes", "removeAttributes")
+               if chance.random() < 0.5}  # fmt: skip
+        config["elements"].append({"name": "li", **own})
+    return config
+
+
+@pytest.mark.parametrize("safe", [True, False])
+def test_configurations_are_refused_as_the_browser_refuses_them(tab: Page, safe: bool) -> None:
+    chance = random.Random(5)
+    configs = [any_configuration(chance) for _ in range(1500)]
+    theirs = tab.evaluate(IS_VALID, [configs, safe])
+    ours = []
+    for config in configs:
+        try:
+            verse_tray.adopt(config, safe=safe)
+        except ProfileError:
+            ours.append(False)
+        else:
+            ours.append(True)
+    assert 300 < sum(theirs) < 1200
+    assert [row for row in zip(configs, theirs, ours, strict=True) if row[1] != row[2]] == []
+
+
+@pytest.fixture
+def surface(tab: Page) -> Page:
+    """Return a page with an editing surface, ``#pane``, and whatever ``window.copied`` holds on its way to it."""
+    tab.route("**/*", lambda route: route.fulfill(body=SURFACE, content_type="text/html"))
+    tab.goto("https://page.example/")
+    return tab
+
+
+def test_rich_text_is_pasted_as_into_a_real_editing_surface(surface: Page) -> None:
+    samples = tomllib.loads((DATA / "rich_paste.toml").read_text("utf-8"))["samples"]
+    field = editor({}, paste={"pane": "visual-rich"})
+    differing = []
+    for sample in samples:
+        surface.evaluate(COPY, sample)
+        surface.keyboard.press("Control+C")
+        surface.evaluate("() => document.getElementById('pane').focus()")
+        surface.keyboard.press("Control+V")
+        native = surface.evaluate("() => document.getElementById('pane').innerHTML")
+        ours = journey(sample, field).stage("paste").markup
+        if ours != native:
+            differing.append((sample, native, ours))
+    assert len(samples) >= 60
+    assert differing == []
+
+
+def test_typing_is_taken_as_by_a_real_editing_surface(surface: Page) -> None:
+    cases = tomllib.loads((DATA / "typing.toml").read_text("utf-8"))
+    field = editor({}, reopen={})
+    differing = []
+    for start in cases["starts"]:
+        for keys in cases["keys"]:
+            surface.evaluate(PUT_CARET, start)
+            for key in keys:
+                if len(key) > 1:
+                    surface.keyboard.press(key)
+                else:
+                    surface.keyboard.type(key)
+            native = surface.evaluate("() => document.getElementById('pane').innerHTML")
+            ours = journey(start, field, typed=tuple(keys)).stage("reopen").markup
+            if ours != native:
+                differing.append((start, keys, native, ours))
     assert differing == []
 
 

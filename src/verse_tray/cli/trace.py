@@ -47,6 +47,14 @@ def command(
         int,
         typer.Option("--reopened", min=0, max=50, help="How often it is opened in the visual pane and saved again."),
     ] = 1,
+    typed: Annotated[
+        list[str] | None,
+        typer.Option(
+            "--typed",
+            metavar="KEY",
+            help="What is typed at its end in the visual pane: Enter, Shift+Enter or text; may be repeated.",
+        ),
+    ] = None,
 ) -> None:
     """Show what each stage of an editor does to a piece, and why.
 
@@ -57,13 +65,14 @@ def command(
       verse-tray trace tide-table.html --editor course-page
       verse-tray trace tide-table.html --editor course-page --stage reopen --every
       verse-tray trace tide-table.html --editor article --stage save --show columns
+      verse-tray trace tide-table.html --editor article --typed Enter --typed "More soon" --stage reopen
       verse-tray trace tide-table.html --editor mail-signoff --markup > published.html
     """
     from verse_tray.cli.files import console, print_raw, read_piece, show
     from verse_tray.editors.load import load_editor
     from verse_tray.journeys.engine import journey
 
-    made = journey(read_piece(file), load_editor(editor), reopened=reopened)
+    made = journey(read_piece(file), load_editor(editor), reopened=reopened, typed=tuple(typed or ()))
     if markup:
         print_raw(made.stage(stage.value if stage else "publish").markup)
         return

@@ -4,14 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
+from verse_tray.editors.configuration import configuration_faults
 from verse_tray.editors.filters import HTML_NAMESPACE, SVG_NAMESPACE, XLINK_NAMESPACE
 from verse_tray.editors.load import Editor, read_profile
-from verse_tray.model.errors import ProfileError, ProfileFault
+from verse_tray.model.errors import ProfileError
 
-_KNOWN = (
-    "elements", "removeElements", "replaceWithChildrenElements", "attributes", "removeAttributes", "comments",
-    "dataAttributes",
-)  # fmt: skip
 # "remove unsafe": what the safe methods take away whatever the configuration says
 _UNSAFE = [
     *({"name": name, "namespace": HTML_NAMESPACE} for name in ("script", "frame", "iframe", "object", "embed")),
@@ -33,7 +30,7 @@ def adopt(sanitizer_configuration: dict[str, Any], *, safe: bool = True, name: s
         ProfileError: the configuration is not valid.
     """
     config = sanitizer_configuration
-    faults = _faults(config)
+    faults = configuration_faults(config, safe=safe)
     if faults:
         raise ProfileError(name, faults)
     save: dict[str, Any] = {
@@ -60,40 +57,6 @@ def adopt(sanitizer_configuration: dict[str, Any], *, safe: bool = True, name: s
         "save": save,
     }
     return Editor(name, read_profile(data, name))
-
-
-def _faults(config: Any) -> list[ProfileFault]:
-    if not isinstance(config, dict):
-        return [ProfileFault("", "expected a JSON object with the members of a SanitizerConfig")]
-    faults = [
-        ProfileFault(key, f"not a member of a SanitizerConfig; known are {', '.join(_KNOWN)}")
-        for key in config
-        if key not in _KNOWN
-    ]
-    for first, second in (("elements", "removeElements"), ("attributes", "removeAttributes")):
-        if first in config and second in config:
-            faults.append(ProfileFault(second, f"{first} and {second} cannot both be given"))
-    for key in _KNOWN[:5]:
-        faults += _list_faults(config.get(key, []), key)
-    for key in ("comments", "dataAttributes"):
-        if key in config and not isinstance(config[key], bool):
-            faults.append(ProfileFault(key, "expected true or false"))
-    return faults
-
-
-def _list_faults(items: Any, path: str) -> list[ProfileFault]:
-    """Return the faults of a list of names, and of the lists that its elements have of their own."""
-    if not isinstance(items, list):
-        return [ProfileFault(path, "expected a list")]
-    faults = []
-    for index, item in enumerate(items):
-        here = f"{path}[{index}]"
-        if isinstance(item, dict) and isinstance(item.get("name"), str):
-            for key in ("attributes", "removeAttributes"):
-                faults += _list_faults(item.get(key, []), f"{here}.{key}")
-        elif not isinstance(item, str):
-            faults.append(ProfileFault(here, "expected a name, or an object with a name"))
-    return faults
 
 
 def _element(item: str | dict[str, Any]) -> dict[str, Any]:

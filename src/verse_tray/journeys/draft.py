@@ -62,6 +62,7 @@ class Draft:
         self._find_out()
         if self._tree is None:
             self._tree, self._typed = parse_stored(self.text, self.starts)
+            self._lent = False
         return self._tree
 
     def open(self) -> tuple[Tree, Typed | None]:

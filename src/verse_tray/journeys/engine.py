@@ -92,7 +92,9 @@ def finding_of(change: Change, source: Source) -> Finding:
     return Finding(change.rule, change.stage, change.message, line, column, change.severity)
 
 
-def journey(markup: str | Source | Piece, editor: Editor | str, *, reopened: int = 1) -> Journey:
+def journey(
+    markup: str | Source | Piece, editor: Editor | str, *, reopened: int = 1, typed: tuple[str, ...] = ()
+) -> Journey:
     """Send a piece through an editor.
 
     Args:
@@ -100,6 +102,7 @@ def journey(markup: str | Source | Piece, editor: Editor | str, *, reopened: int
         editor: The editor, or its name or path.
         reopened: How often the stored piece is opened in the visual pane and saved again before it is published, where
             the editor has such a pane.
+        typed: What is typed at its end there, the first time: ``Enter``, ``Shift+Enter``, or text, key by key.
 
     Raises:
         UnknownEditorError, ProfileError: see :func:`verse_tray.load_editor`.
@@ -118,6 +121,6 @@ def journey(markup: str | Source | Piece, editor: Editor | str, *, reopened: int
         way = Way(piece, editor, shared=shared)
         way.paste()
         way.save()
-        way.reopen(reopened)
+        way.reopen(reopened, typed)
         published = way.publish()
         return Journey(piece, editor, tuple(way.stages), tuple(way.uses), published, way.rest)

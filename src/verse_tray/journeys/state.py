@@ -33,6 +33,8 @@ class State:
         """The text that the tree was read from; None when it is the tree's own serialisation."""
         self.pen = Pen(tree, piece, typed, stage)
         """The only way to edit the tree."""
+        self.keys: tuple[str, ...] = ()
+        """Keys that are typed at the end of the piece in the visual pane."""
         self.notices: list[Change] = []
         """What the author should know although nothing is edited."""
         self.anew = False

@@ -43,6 +43,7 @@ class Way:
         """How much of each limit was used when it was counted last."""
         self.rest: Rest | None = None
         """Whether opening and saving comes to rest, once that is known."""
+        self._keys: tuple[str, ...] = ()
         self._stopped = False
         """Whether the piece was refused, or the page could not be built."""
         self._changes: Told = []
@@ -63,12 +64,14 @@ class Way:
             self._notices.append(lambda: notices.in_the_editor(self.editor, stored))
         self._end("save")
 
-    def reopen(self, times: int) -> None:
-        """Open what is stored in the visual pane and save it again, so often."""
+    def reopen(self, times: int, keys: tuple[str, ...] = ()) -> None:
+        """Open what is stored in the visual pane and save it again, so often; at first type ``keys`` at its end."""
         if "reopen" in self.editor.rules:
             texts = [self.draft.text]
             for _ in range(times):
+                self._keys, keys = keys, ()
                 self.open_and_save()
+                self._keys = ()
                 texts.append(self.draft.text)
                 if texts[-1] == texts[-2]:
                     break
@@ -131,6 +134,7 @@ class Way:
         anew = isinstance(record, Reopen) or (isinstance(record, Save) and record.writes == "anew")
         tree, typed = self.draft.open()
         state = State(tree, self.piece, typed, rules or _NO_RULES, stage)
+        state.keys = self._keys if steps == "reopen" else ()
         if rules is not None:
             for _, step in STEPS[steps]:
                 state.run(step)

@@ -28,6 +28,7 @@ from verse_tray.journeys.steps import (
     style_prefix,
     styles,
     trailing_breaks,
+    typing,
     typography,
     white_space,
 )
@@ -58,6 +59,7 @@ OPENING: tuple[tuple[str, Step], ...] = (
     ("signs", signs.run),
     ("trailing-breaks", trailing_breaks.run),
     ("empties", empties.run),
+    ("typing", typing.run),
 )
 """What the visual pane does when a piece is opened, before the filter."""
 FINISHING: tuple[tuple[str, Step], ...] = (
