@@ -39,10 +39,15 @@ def folder(tmp_path: Path) -> Path:
     return tmp_path
 
 
+THREE = [part for name in ("blog-post", "course-page", "mail-signoff") for part in ("--editor", name)]
+
+
 def test_check_answers_on_the_first_screen(folder: Path) -> None:
     done = run("check", "piece.html", cwd=folder, COLUMNS="80")
     assert done.returncode == 1
-    assert len(done.stdout.splitlines()) <= 24
+    assert len(done.stdout.splitlines()) <= 30
+    three = run("check", "piece.html", *THREE, cwd=folder, COLUMNS="80")
+    assert len(three.stdout.splitlines()) <= 24
     assert max(map(len, done.stdout.splitlines())) <= 80
     long_name = run("check", "./" * 40 + "piece.html", cwd=folder, COLUMNS="80").stdout
     assert "/piece.html --editor" in long_name, "a command to copy stands on one line"
@@ -120,20 +125,58 @@ def test_trace_shows_each_change_at_its_place(folder: Path) -> None:
     done = run("trace", "piece.html", "--editor", "course-page", cwd=folder, COLUMNS="80")
     assert done.returncode == 0
     lines = [line.rstrip() for line in done.stdout.splitlines()]
-    at = next(number for number, line in enumerate(lines) if "scripts/drop" in line)
-    assert lines[at].split()[0] == "1:28"
+    at = next(number for number, line in enumerate(lines) if line.endswith("scripts/drop") and "1:28" in line)
     assert lines[at + 2].index("^") == lines[at + 1].index("<script>")
     assert "5 publish" in done.stdout
 
 
 @pytest.mark.parametrize(
     ("stage", "markup"),
-    [("written", PIECE), ("save", '<p class="a">Low water<br></p>\n'), (None, '<p class="a">Low water<br></p>\n')],
+    [("written", PIECE), ("save", '<p class="a">Low water<br></p>\n'), (None, '<p class="a">Low water<br></p> ')],
 )
 def test_markup_is_printed_byte_for_byte(folder: Path, stage: str | None, markup: str) -> None:
     chosen = ["--stage", stage] if stage else []
     done = run("trace", "piece.html", "--editor", "course-page", "--markup", *chosen, cwd=folder)
     assert (done.stdout, done.stderr) == (markup, "")
+
+
+@pytest.mark.parametrize(
+    ("options", "lines"),
+    [
+        (["--stage", "save", "--show", "unified"], ["-<script>1</script>", '+<p class="a">Low water<br></p>']),
+        (["--stage", "save", "--show", "columns"], ["<script>1</script>", "before save", "after save"]),
+        (["--stage", "publish", "--show", "unified"], ["The markup is the same"]),
+        (["--stage", "reopen", "--typed", "Enter", "--typed", "More"], ["typing/enter", "typing/text"]),
+        (["--stage", "reopen", "--reopened", "0"], ["4 reopen", "no change"]),
+    ],
+)
+def test_trace_opens_one_stage(folder: Path, options: list[str], lines: list[str]) -> None:
+    done = run("trace", "piece.html", "--editor", "course-page", *options, cwd=folder, COLUMNS="100")
+    for line in lines:
+        assert line in done.stdout
+
+
+def test_an_editor_of_one_s_own_begins_like_another(folder: Path) -> None:
+    done = run("editors", "new", "ours", "--like", "shop-description", cwd=folder)
+    assert done.returncode == 0
+    assert {path.name for path in (folder / "ours").iterdir()} == {"editor.toml", "frame.html", "theme.css"}
+    report = run(
+        "check", "piece.html", "--editor", "./ours", "--editor", "shop-description", "--format", "json", cwd=folder
+    )
+    ours, theirs = json.loads(report.stdout)["pieces"][0]["editors"]
+    assert {**ours, "editor": ""} == {**theirs, "editor": ""}
+    again = run("editors", "new", "ours", "--like", "blog-post", cwd=folder)
+    assert (again.returncode, "cannot be made" in again.stderr) == (2, True)
+    shown = run("editors", "show", "./ours", cwd=folder).stdout
+    assert "Scripts" not in shown and "script, style, form" in shown and "[[name]] is filled in" in shown
+
+
+def test_variants_are_named_behind_their_editor(folder: Path) -> None:
+    report = run("check", "piece.html", "--editor", "article:all", "--format", "json", cwd=folder)
+    names = [each["editor"] for each in json.loads(report.stdout)["pieces"][0]["editors"]]
+    assert names[0] == "article" and "article:never-cleans" in names
+    wrong = run("check", "piece.html", "--editor", "article:sometimes", cwd=folder)
+    assert (wrong.returncode, "has no variant 'sometimes'" in wrong.stderr) == (2, True)
 
 
 def test_line_ends_and_a_missing_last_one_survive_printing(folder: Path) -> None:

@@ -7,9 +7,12 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from msgspec import structs
 
 import verse_tray
+from verse_tray.editors.filters import Styles
 from verse_tray.editors.load import known_editors, load_editor, read_profile
+from verse_tray.editors.profile import Save
 from verse_tray.editors.store import profile_toml
 from verse_tray.journeys.engine import journey
 from verse_tray.model.errors import ProfileError, UnknownEditorError
@@ -20,11 +23,13 @@ HEAD = '# a profile\nformat = "verse-tray-editor/1"\ntitle = "t"\nsummary = "s"\
 
 @pytest.mark.parametrize("case", CASES, ids=[case["name"] for case in CASES])
 def test_every_fault_is_told_with_its_place(case: dict[str, Any], tmp_path: Path) -> None:
-    (tmp_path / "editor.toml").write_text(HEAD + case["text"], "utf-8")
-    (tmp_path / "broken.html").write_text("<p>no place</p>", "utf-8")
-    (tmp_path / "latin.css").write_bytes(b"/* \xe9 */")
+    folder = tmp_path / "ours"
+    folder.mkdir()
+    (folder / "editor.toml").write_text(HEAD + case["text"], "utf-8")
+    (folder / "broken.html").write_text("<p>no place</p>", "utf-8")
+    (folder / "latin.css").write_bytes(b"/* \xe9 */")
     with pytest.raises(ProfileError) as caught:
-        load_editor(tmp_path)
+        load_editor(folder)
     rows = [f"{f.line}:{f.column} {f.path}: {f.message}".replace(" : ", " ") for f in caught.value.faults]
     assert rows == case["faults"]
 
@@ -42,6 +47,26 @@ def test_an_unknown_editor_is_told_with_the_nearest_one(tmp_path: Path) -> None:
 def test_a_stand_in_survives_being_stored(name: str) -> None:
     profile = load_editor(name).profile
     assert read_profile(tomllib.loads(profile_toml(profile)), name) == profile
+
+
+def test_a_profile_extends_another_and_leaves_out_what_does_not_hold(tmp_path: Path) -> None:
+    head = 'format = "verse-tray-editor/1"\n'
+    (tmp_path / "first.toml").write_text(
+        head + 'extends = "course-page:teacher"\nleaveOut = ["save.styles"]\nsave.comments = true', "utf-8"
+    )
+    (tmp_path / "second.toml").write_text(
+        head
+        + 'extends = "first.toml"\ntitle = "Second"\n[save]\nscripts = "keep"\n[variants.open]\nleaveOut = ["save"]',
+        "utf-8",
+    )
+    first, second = (load_editor(tmp_path / f"{name}.toml") for name in ("first", "second"))
+    teacher = load_editor("course-page:teacher")
+    assert (first.profile.title, second.profile.title) == (teacher.profile.title, "Second")
+    assert second.profile.save == structs.replace(teacher.profile.save, comments=True, scripts="keep", styles=Styles())
+    assert (second.frame, second.theme) == (teacher.frame, teacher.theme)
+    assert load_editor(f"{tmp_path}/second.toml:open").profile.save == Save()
+    with pytest.raises(UnknownEditorError, match=r"has no variant .close.\. Known are: open"):
+        load_editor(f"{tmp_path}/second.toml:close")
 
 
 EXPECTED = {

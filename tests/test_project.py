@@ -7,19 +7,25 @@ import json
 import re
 import subprocess
 import sys
+import tomllib
 import zipfile
 from pathlib import Path
 
+import jsonschema
 import pytest
 import typer.main
 
 sys.path.insert(0, str(Path(__file__).parent.parent / "tools"))
 from write_commands import commands, reference
+from write_stand_ins import shown_by_editor, stand_ins_page
 
 from verse_tray.checks import mistakes
 from verse_tray.cli.app import build
+from verse_tray.editors.load import STAND_INS, known_editors
+from verse_tray.editors.schema import profile_schema
 from verse_tray.journeys.engine import journey
 from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.steps import STEPS
 from verse_tray.model.findings import Verdict
 from verse_tray.model.reading import Source
 from verse_tray.reports.as_json import check_json
@@ -88,21 +94,30 @@ def test_the_command_reference_is_fresh() -> None:
 
 
 def test_the_profile_guide_names_every_key() -> None:
-    import msgspec
-
-    from verse_tray.editors import profile
-
+    schema = profile_schema()
     guide = (ROOT / "docs" / "profiles.md").read_text("utf-8")
-    for record in (
-        profile.Profile,
-        profile.Save,
-        profile.Addresses,
-        profile.Styles,
-        profile.Limit,
-        profile.ElementName,
-    ):
-        for field in msgspec.structs.fields(record):
-            assert field.encode_name in guide, field.encode_name
+    for record in (schema, *schema["$defs"].values()):
+        for key in record["properties"]:
+            assert f"`{key}`" in guide or f"{key} =" in guide, key
+
+
+def test_the_schema_takes_the_stand_ins_and_what_it_refuses_is_refused() -> None:
+    schema = profile_schema()
+    jsonschema.Draft202012Validator.check_schema(schema)
+    assert json.loads((ROOT / "docs" / "editor.schema.json").read_text("utf-8")) == json.loads(json.dumps(schema))
+    for name in known_editors():
+        jsonschema.validate(tomllib.loads((STAND_INS / name / "editor.toml").read_text("utf-8")), schema)
+    for wrong in ({"save": {"elemnts": []}}, {"limits": [{"unit": "letters"}]}, {"variants": {"x": {"sav": {}}}}):
+        with pytest.raises(jsonschema.ValidationError):
+            jsonschema.validate({"format": "verse-tray-editor/1", "title": "t", "summary": "s", **wrong}, schema)
+
+
+def test_the_table_of_stand_ins_is_fresh() -> None:
+    page = (ROOT / "docs" / "stand-ins.md").read_text("utf-8")
+    assert page == stand_ins_page(), "run: python tools/write_stand_ins.py docs/stand-ins.md"
+    shown = {step for steps in shown_by_editor().values() for step in steps}
+    assert shown >= {name for steps in STEPS.values() for name, _ in steps} - {"typing"}
+    assert len(known_editors()) >= 11
 
 
 def test_links_of_the_documents_lead_somewhere() -> None:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import pytest
 
+from verse_tray.checks import mistakes
+from verse_tray.journeys.piece import Piece
 from verse_tray.model.errors import InputError
-from verse_tray.model.reading import LARGEST_BYTES, decode
+from verse_tray.model.reading import LARGEST_BYTES, Source, decode
 
 GOOD = {
     "UTF-8": ("<p>é😀".encode(), "<p>é😀"),
@@ -46,3 +48,20 @@ def test_lines_and_columns() -> None:
     source = decode("a\tb\r\nc😀d\re\n\nf".encode(), "f")
     places = {sign: tuple(source.place(source.text.index(sign))) for sign in "abcdef"}
     assert places == {"a": (1, 1), "b": (1, 3), "c": (2, 1), "d": (2, 3), "e": (3, 1), "f": (5, 1)}
+
+
+@pytest.mark.parametrize(
+    ("markup", "told"),
+    [
+        ("<p>x</p>\n.tide td { color: red }", ["code/bare-css 2:1"]),
+        ("<p>a\n  @media print { .a { top: 0; } }</p>", ["code/bare-css 2:18"]),
+        ("&amp;\n p { color: red }", ["code/bare-css 1:1"]),
+        ("<div>let x = 3;\nx()</div>", ["code/bare-script 1:6"]),
+        ("<p>document.getElementById('a')", ["code/bare-script 1:4"]),
+        ("<style>p { top: 0 }</style><script>let x = 3;</script><code>p { top: 0 }</code><pre>let x = 3;</pre>", []),
+        ("<p>At the cove {bring: boots} we let x (and y) count; a function (see below) follows.</p>", []),
+    ],
+)
+def test_code_without_its_element_is_told(markup: str, told: list[str]) -> None:
+    found = mistakes(Piece(Source(markup)))
+    assert [f"{finding.rule} {finding.line}:{finding.column}" for finding in found] == told

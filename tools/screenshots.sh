@@ -27,7 +27,8 @@ terminal() {
 
 verse-tray demo --into "$work" >/dev/null
 terminal check "verse-tray check low-water-walk.html"
-terminal trace "verse-tray trace low-water-walk.html --editor course-page --stage save"
-terminal editors "verse-tray editors show course-page"
+terminal trace "verse-tray trace low-water-walk.html --editor course-page | head -38"
+terminal columns "verse-tray trace low-water-walk.html --editor article --stage save --show columns | head -38"
+terminal editors "verse-tray editors show shop-description | head -39"
 (cd "$work" && verse-tray preview low-water-walk.html --pictures pictures --editor course-page --editor mail-signoff \
     --png "$out/preview.png" && mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/preview.png")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from html import escape
 from pathlib import Path
 
 from verse_tray.editors.load import PIECE_MARK, Editor
@@ -33,4 +34,13 @@ def page(editor: Editor, piece: Tree, pictures: tuple[Path, ...] = ()) -> str:
     frame = frame.replace(THEME_MARK, theme) if THEME_MARK in frame else frame.replace(PIECE_MARK, theme + PIECE_MARK)
     at = frame.lower().find("<head>")
     frame = f"{frame[: at + 6]}{_HEAD}{frame[at + 6 :]}" if at >= 0 else f"{_HEAD}{frame}"
-    return frame.replace(PIECE_MARK, f'<div id="verse-tray-piece">{serialise(shown).markup}</div>')
+    return frame.replace(PIECE_MARK, _boxed(editor, serialise(shown).markup))
+
+
+def _boxed(editor: Editor, markup: str) -> str:
+    """Return a piece as the page holds it: in itself, or in a frame of its own."""
+    box = editor.profile.box
+    if box is None:
+        return f'<div class="verse-tray-piece">{markup}</div>'
+    inner = escape(f"<!DOCTYPE html><html><head>{_HEAD}</head><body>{markup}</body></html>", quote=True)
+    return f'<iframe sandbox width="{box.width}" height="{box.height}" style="border: 0" srcdoc="{inner}"></iframe>'

@@ -28,6 +28,8 @@ _OUTCOMES = {
     "warn": "the editor warns",
 }
 _SHOWN = 6
+_MANY = 6  # editors above which the report is shortened
+_NAMED = 3  # editors that are named beside a finding
 _WIDE = 76  # columns that the full table needs
 
 
@@ -46,14 +48,31 @@ def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> It
             yield _findings("In the piece itself", [(finding, ()) for finding in gravest], every)
         if not result.journeys:
             continue
-        yield (_survival_table if width >= _WIDE else _narrow_table)(result.journeys)
+        unharmed, others = _apart(result.journeys)
+        if others:
+            yield (_survival_table if width >= _WIDE else _narrow_table)(others)
+        if unharmed:
+            yield Text(f"  Nothing is lost in {_and(unharmed)}.\n", "green")
         yield from _limits(result.journeys)
         merged = _merge(result.journeys)
         if merged:
             lost = result.worst.rank >= Verdict.DAMAGED.rank
             heading = "What is lost, the worst first" if lost else "What changes, though nothing is lost"
-            yield _findings("Everything that changes" if every else heading, merged, every)
+            shown = _SHOWN if len(result.journeys) <= _MANY else _SHOWN // 2
+            yield _findings("Everything that changes" if every else heading, merged, every, shown)
         yield _next(result)
+
+
+def _apart(journeys: tuple[Journey, ...]) -> tuple[list[str], tuple[Journey, ...]]:
+    """Return the editors in which nothing is lost, when there are many editors, and the journeys through the others."""
+    if len(journeys) <= _MANY:
+        return [], journeys
+    lost = tuple(each for each in journeys if each.verdict.rank >= Verdict.DAMAGED.rank)
+    return [each.editor.name for each in journeys if each not in lost], lost
+
+
+def _and(names: list[str]) -> str:
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 
 def _title(result: PieceResult) -> Text:
@@ -126,17 +145,20 @@ def _merge(journeys: tuple[Journey, ...]) -> list[tuple[Finding, tuple[str, ...]
     return rows
 
 
-def _findings(heading: str, rows: list[tuple[Finding, tuple[str, ...]]], every: bool) -> RenderableType:
+def _findings(
+    heading: str, rows: list[tuple[Finding, tuple[str, ...]]], every: bool, most: int = _SHOWN
+) -> RenderableType:
     table = Table(box=None, show_header=False, padding=(0, 0, 0, 2))
     table.add_column(justify="right", no_wrap=True)
     table.add_column(no_wrap=True)
     table.add_column(overflow="fold")
-    shown = rows if every else rows[:_SHOWN]
+    shown = rows if every else rows[:most]
     for finding, editors in shown:
         place = "" if finding.line is None else f"{finding.line}:{finding.column}"
         text = Text(finding.message)
         if editors:
-            text.append(f" [{', '.join(editors)}]", "cyan")
+            named = ", ".join(editors) if every or len(editors) <= _NAMED else f"{len(editors)} editors"
+            text.append(f" [{named}]", "cyan")
         table.add_row(place, Text(finding.severity.value, SEVERITY_STYLES[finding.severity]), text)
     parts: list[RenderableType] = [Text(f"  {heading}", "bold"), table]
     if len(rows) > len(shown):
