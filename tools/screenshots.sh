@@ -12,7 +12,7 @@ sleep 1
 
 # terminal NAME COMMAND: run a command in a terminal window and take the window's picture
 terminal() {
-    printf '%s\n' "cd $work; printf '\033[1m\$ %s\033[0m\n\n' '$2'; $2; printf '\n'; touch done; sleep 30" >"$work/run.sh"
+    printf '%s\n' "cd $work; export FORCE_COLOR=1; printf '\033[1m\$ %s\033[0m\n\n' '$2'; $2; printf '\n'; touch done; sleep 30" >"$work/run.sh"
     rm -f "$work/done"
     DISPLAY=:97 xterm -fa 'DejaVu Sans Mono' -fs 11 -bg '#101619' -fg '#e4ecea' -geometry 138x42+0+0 -b 12 \
         -xrm 'XTerm*cursorColor: #101619' -e sh "$work/run.sh" &
