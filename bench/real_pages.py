@@ -19,7 +19,7 @@ from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Change
 from verse_tray.model.reading import decode
 
-_ATTRIBUTE = re.compile(r"(\S+) on <([^>]+)> goes")
+_ATTRIBUTE = re.compile(r"(\S+) on <([^>]+)> (?:goes|becomes)")
 _DECLARATION = re.compile(r"“(.*)” on <", re.DOTALL)
 
 
@@ -31,7 +31,7 @@ def misplaced(change: Change, text: str) -> bool:
     there = text[span.start : span.end]
     if change.rule.startswith(("attributes/", "addresses/")):
         match = _ATTRIBUTE.match(change.message)
-        return match is None or not there.lower().startswith(match[1].lower())
+        return match is None or not there.lower().startswith((match[1].lower(), "<"))
     if change.rule == "styles/declaration":
         match = _DECLARATION.match(change.message)
         return match is None or (not " ".join(there.split()).startswith(match[1].rstrip("…")[:20]) and "&" not in there)
