@@ -8,6 +8,7 @@ from pathlib import Path
 
 import pytest
 from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from markup_strategies import fragments
 from verse_tray.markup.attributes import attribute_spans
@@ -16,7 +17,8 @@ from verse_tray.markup.names import fold_name
 from verse_tray.markup.parse import Parsed, browser_serialisation, parse_document, parse_fragment
 from verse_tray.markup.references import decode
 from verse_tray.markup.serialise import holds_raw_text, serialise
-from verse_tray.markup.tree import Comment, Element, Text
+from verse_tray.markup.stability import reads_back
+from verse_tray.markup.tree import Comment, Element, Text, Tree
 from verse_tray.model.reading import Source
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "places.toml").read_text("utf-8"))["case"]
@@ -156,3 +158,46 @@ def test_references_decode_as_the_standard_says() -> None:
     assert decode("&copy=1&copyx&copy;", attribute=True)[0] == "&copy=1&copyx©"
     text, offsets = decode("a&quot;b\r\nc", attribute=True)
     assert (text, offsets) == ('a"b\nc', [0, 1, 7, 8, 10, 11])
+
+
+PLAIN = (
+    "p div b a ul li table tbody tr td caption colgroup col h1 h2 button form dl dt dd span i br img pre hr nobr section "
+    "style script font center label x-y input th iframe"
+).split()
+RUNS = ("x", " ", "\n", "a<b", "&", "\xa0", "</style>", "<!--", "\r", "")
+
+
+@st.composite
+def trees(draw: st.DrawFn) -> Tree:
+    """Return a tree that nobody parsed: elements inside one another as no markup would have them."""
+
+    def element(depth: int) -> Element:
+        made = Element(
+            draw(st.sampled_from(PLAIN)), attributes=draw(st.sampled_from([{}, {"class": '"x'}, {"id": "a\rb"}]))
+        )
+        for _ in range(draw(st.integers(0, 3)) if depth < 6 else 0):
+            text = draw(st.integers(0, 3)) == 0
+            made.children.append(Text(draw(st.sampled_from(RUNS))) if text else element(depth + 1))
+        return made
+
+    root = Element("")
+    root.children = [element(0) for _ in range(draw(st.integers(1, 3)))]
+    return Tree(root)
+
+
+@settings(max_examples=300, deadline=None)
+@given(st.one_of(trees(), fragments.map(lambda markup: parse_fragment(markup).take_tree())), st.integers(0, 30))
+def test_a_tree_that_is_certain_to_be_read_back_is(tree: Tree, number: int) -> None:
+    elements = tree.elements()
+    if elements:
+        tree.set_fate(elements[number % len(elements)], "unwrap")
+        tree.settle()
+    markup = serialise(tree).markup
+    assert not reads_back(tree, markup) or browser_serialisation(markup) == markup
+
+
+@pytest.mark.parametrize(
+    "markup", ["<p>a<b>b</b></p>", "<table><tbody><tr><td>x</td></tr></tbody></table>", "<ul><li>a</li></ul>"]
+)
+def test_plain_markup_is_certain_to_be_read_back(markup: str) -> None:
+    assert reads_back(parse_fragment(markup).tree, markup)

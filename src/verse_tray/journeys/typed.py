@@ -51,8 +51,8 @@ class Typed:
             self._attributes[number] = found
         return found
 
-    def ignored(self) -> Iterator[tuple[str, ReadingNote | None]]:
-        """Yield the tags that browsers make nothing of, each with its note when that tells the place in the file."""
+    def ignored(self) -> Iterator[tuple[str, ReadingNote]]:
+        """Yield the tags that browsers make nothing of, each with a note of its place in this text."""
         for note in self.parsed.notes:
             if note.kind in ("tag-ignored", "tag-unfinished") and note.span is not None:
                 yield self.parsed.text[note.span.start : note.span.end], note
@@ -109,8 +109,9 @@ class Respliced(Typed):
         """Return the place of an element's end tag; None when it has none."""
         return self._moved(self._before.end_span(node)) if self.number(node) else None
 
-    def ignored(self) -> Iterator[tuple[str, ReadingNote | None]]:
+    def ignored(self) -> Iterator[tuple[str, ReadingNote]]:
         """Yield the tags that browsers make nothing of and that are still there."""
-        for text, _ in self._before.ignored():
-            if text in self.text:
-                yield text, None
+        for text, note in self._before.ignored():
+            span = self._moved(note.span)
+            if span is not None and self.text[span.start : span.end] == text:
+                yield text, ReadingNote(note.kind, span)

@@ -122,7 +122,7 @@ def _differences(state: State, typed: Typed, references: References) -> list[Cha
             if own and wrote.replace("\r\n", "\n").replace("\r", "\n") != markup:
                 note("text", f"“{_differing(wrote, markup)}” is written as “{_differing(markup, wrote)}”", place)
     for wrote, reading in typed.ignored():
-        here = Offset(reading.span) if source and reading is not None and reading.span is not None else None
+        here = Offset(reading.span) if source and reading.span is not None else None
         note("tag-ignored", f"{_short(wrote)} goes: browsers make nothing of it here", here)
     if not changes and not state.pen.changes:
         note("anew", "The markup is written anew, as browsers do.", None)

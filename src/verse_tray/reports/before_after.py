@@ -41,7 +41,7 @@ def columns(journey: Journey, stage: str) -> Iterator[RenderableType]:
     table.add_column("", no_wrap=True)
     table.add_column("", justify="right", no_wrap=True, style="dim")
     table.add_column(f"after {stage}", header_style="bold", ratio=1, overflow="fold")
-    groups = list(difflib.SequenceMatcher(None, before, after, autojunk=False).get_grouped_opcodes(_CONTEXT))
+    groups = list(difflib.SequenceMatcher(None, before, after).get_grouped_opcodes(_CONTEXT))
     if not groups:
         yield _same(journey, stage)
         return

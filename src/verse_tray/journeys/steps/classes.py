@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from verse_tray.journeys.state import State
-from verse_tray.journeys.steps.style_elements import css, rewrite_css
+from verse_tray.journeys.steps.style_elements import rewrite_sheets
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
@@ -25,13 +25,8 @@ def run(state: State) -> None:
         if element.attributes.get("class") and prefix:
             _prefix(state, element, prefix)
     if prefix:
-        for element in state.elements:
-            if element.name == "style" and not element.fate:
-                before = css(element)
-                after = rename_in_selectors(before, class_prefix=prefix)
-                if after != before:
-                    message = f"Classes in the selectors of this style element get {prefix} in front, as in the markup."
-                    rewrite_css(state, element, after, "classes/selectors", message, Severity.NOTE)
+        message = f"Classes in the selectors of this style element get {prefix} in front, as in the markup."
+        rewrite_sheets(state, lambda css: rename_in_selectors(css, class_prefix=prefix), "classes/selectors", message)
 
 
 def _filter(state: State, element: Element, listed: tuple[str, ...]) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from verse_tray.journeys.state import State
-from verse_tray.journeys.steps.style_elements import css, rewrite_css
+from verse_tray.journeys.steps.style_elements import rewrite_sheets
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
 from verse_tray.style.selectors import rename_in_selectors
@@ -33,13 +33,8 @@ def run(state: State) -> None:
     for element in state.elements:
         for name, value in list(element.attributes.items()):
             _rename(state, element, name, value, prefix, new)
-    for element in state.elements:
-        if element.name == "style" and not element.fate:
-            before = css(element)
-            after = rename_in_selectors(before, id_prefix=prefix)
-            if after != before:
-                message = f"Identifiers in the selectors of this style element get {prefix} in front, as in the markup."
-                rewrite_css(state, element, after, "identifiers/selectors", message, Severity.NOTE)
+    message = f"Identifiers in the selectors of this style element get {prefix} in front, as in the markup."
+    rewrite_sheets(state, lambda css: rename_in_selectors(css, id_prefix=prefix), "identifiers/selectors", message)
 
 
 def _rename(state: State, element: Element, name: str, value: str, prefix: str, new: NewName) -> None:

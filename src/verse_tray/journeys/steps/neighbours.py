@@ -27,7 +27,7 @@ def run(state: State) -> None:
             ):
                 message = f"<{child.name}> becomes one with the <{last.name}> right before it. Readers see the same."
                 changes.append(state.pen.change("neighbours/merge", message, Severity.NOTE, child))
-                last.children = [*last.children, *child.children]
+                last.children.extend(child.children)
                 state.tree.merged[child.key] = last.key
             else:
                 children.append(child)

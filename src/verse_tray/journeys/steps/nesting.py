@@ -8,6 +8,8 @@ from verse_tray.markup.names import BLOCKS, TEXT_LEVEL
 from verse_tray.markup.tree import Element, Node
 from verse_tray.model.findings import Change, Severity
 
+_MOST_MADE = 100_000
+"""Elements made in one piece at most: every level around a thousand blocks makes a thousand."""
 _LISTS = ("ul", "ol", "menu")
 
 
@@ -16,15 +18,20 @@ def run(state: State) -> None:
     record = state.record_as(Reopen)
     if record is None or record.nesting != "repair":
         return
+    left = _MOST_MADE
     for parent in [*reversed(state.elements), state.tree.root]:  # inner ones first
-        _repair(state, parent)
+        left -= _repair(state, parent, left)
 
 
-def _repair(state: State, parent: Element) -> None:
+def _repair(state: State, parent: Element, left: int) -> int:
+    """Repair what a parent holds, and return how many elements that made; none when more than ``left`` would be."""
     changes: list[Change] = []
     children: list[Node] = []
+    made = 0
     for child in parent.children:
-        if isinstance(child, Element) and _holds_a_block(child):
+        if isinstance(child, Element) and _holds_a_block(child) and len(child.children) <= left:
+            left -= len(child.children)
+            made += len(child.children)
             message = (
                 f"<{child.name}> moves inside the blocks that it holds: this editor nests text-level elements in "
                 "blocks, never the other way round."
@@ -37,6 +44,7 @@ def _repair(state: State, parent: Element) -> None:
         children = _listed(state, children, changes)
     if changes:
         state.pen.rearrange(parent, children, changes)
+    return made
 
 
 def _holds_a_block(element: Element) -> bool:

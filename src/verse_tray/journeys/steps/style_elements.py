@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from verse_tray.journeys.state import State
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Severity
@@ -42,11 +44,18 @@ def css(element: Element) -> str:
     return "".join([child.data for child in element.children if type(child) is Text])
 
 
-def rewrite_css(state: State, element: Element, text: str, rule: str, message: str, severity: Severity) -> None:
-    """Give a style element another text."""
-    first, *others = [child for child in element.children if type(child) is Text and not child.fate]
-    change = state.pen.change(rule, message, severity, element)
-    state.pen.replace(first, [Text(text, first.key)], [change], raw=True)
-    for other in others:
-        state.pen.drop(other, change)
+def rewrite_sheets(state: State, rewrite: Callable[[str], str], rule: str, message: str) -> None:
+    """Give every style element that ``rewrite`` changes another text."""
+    pen = state.pen
+    for element in state.elements:
+        if element.name != "style" or element.fate:
+            continue
+        before = css(element)
+        after = rewrite(before)
+        if after != before:
+            first, *others = [child for child in element.children if type(child) is Text and not child.fate]
+            change = pen.change(rule, message, Severity.NOTE, element)
+            pen.replace(first, [Text(after, first.key)], [change], raw=True)
+            for other in others:
+                pen.drop(other, change)
     state.settle()

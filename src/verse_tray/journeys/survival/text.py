@@ -10,6 +10,7 @@ def count_text(written: View, after: View) -> tuple[Count, int]:
     """Count visible characters kept, and those leaked: shown now, and written as something else than text."""
     before = written.visible_texts
     kept = leaked = 0
+    solid_texts: dict[int, str] = {}
     passed: dict[int, int] = {}  # how far each written text has been found again, in solid characters
     for text, visible in after.texts:
         if not visible:
@@ -21,7 +22,10 @@ def count_text(written: View, after: View) -> tuple[Count, int]:
             passed[text.key] = size
             continue
         # never a text, or a part of one, or cut short, perhaps with half a letter at its end
-        wrote, now = "".join(original.split()), "".join(data.split())
+        wrote = solid_texts.get(text.key)
+        if wrote is None:
+            wrote = solid_texts[text.key] = "".join(original.split())
+        now = "".join(data.split())
         at = passed.get(text.key, 0)
         found = wrote.find(now, at)
         shared = len(now)
