@@ -161,8 +161,8 @@ def test_references_decode_as_the_standard_says() -> None:
 
 
 PLAIN = (
-    "p div b a ul li table tbody tr td caption colgroup col h1 h2 button form dl dt dd span i br img pre hr nobr section "
-    "style script font center label x-y input th iframe"
+    "p div b a ul li table tbody tr td caption colgroup col h1 h2 button form dl dt dd span i br img pre hr nobr "
+    "section style script font center label x-y input th iframe"
 ).split()
 RUNS = ("x", " ", "\n", "a<b", "&", "\xa0", "</style>", "<!--", "\r", "")
 
