@@ -116,7 +116,7 @@ def test_the_table_of_stand_ins_is_fresh() -> None:
     page = (ROOT / "docs" / "stand-ins.md").read_text("utf-8")
     assert page == stand_ins_page(), "run: python tools/write_stand_ins.py docs/stand-ins.md"
     shown = {step for steps in shown_by_editor().values() for step in steps}
-    assert shown >= {name for steps in STEPS.values() for name, _ in steps} - {"typing"}
+    assert shown >= {step.name for steps in STEPS.values() for step in steps} - {"typing"}
     assert len(known_editors()) >= 11
 
 

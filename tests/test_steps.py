@@ -89,5 +89,12 @@ def test_the_engine_enforces_its_contract(step: Any) -> None:
 def test_the_documented_order_is_the_order() -> None:
     page = (ROOT.parent / "docs" / "architecture.md").read_text("utf-8")
     table = page.split("## The order of the steps")[1].split("## ")[0]
-    steps = [name for name, _ in (*PANE, *OPENING, *FILTER, *FINISHING)]
+    rows = {row.split("`")[1]: row for row in table.splitlines() if row.startswith("| ") and "`" in row}
+    for step in (*PANE, *OPENING, *FILTER, *FINISHING):
+        for key in step.keys:
+            words = key.split("_")
+            assert (
+                "".join([words[0], *(word.capitalize() for word in words[1:])]) in rows[step.name] or key == "elements"
+            )
+    steps = [step.name for step in (*PANE, *OPENING, *FILTER, *FINISHING)]
     assert re.findall(r"^\| \d+ \| `([a-z-]+)`", table, re.MULTILINE) == steps

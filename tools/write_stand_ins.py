@@ -83,7 +83,7 @@ def stand_ins_page() -> str:
         for editor in variants(name):
             rows.append(f"| `{editor.name}` | {editor.profile.summary} |")
     shown = shown_by_editor()
-    steps = dict.fromkeys(step for stage in STEPS.values() for step, _ in stage)
+    steps = dict.fromkeys(step.name for stage in STEPS.values() for step in stage)
     others = sorted({each for found in shown.values() for each in found} - set(steps))
     page = "\n".join(rows) + "\n" + _TABLE
     page += "| | " + " | ".join(names) + " |\n|---|" + "---|" * len(names) + "\n"

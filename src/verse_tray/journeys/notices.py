@@ -7,7 +7,6 @@ from collections import Counter
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.piece import Piece
 from verse_tray.journeys.rest import Rest
-from verse_tray.journeys.steps.scripts import INERT
 from verse_tray.journeys.where import NodePlace
 from verse_tray.markup.names import HTML
 from verse_tray.markup.parse import parse_fragment
@@ -58,6 +57,8 @@ def in_the_editor(editor: Editor, stored: str) -> list[Change]:
             told.append(Change("view/stand-ins", "save", message, Severity.NOTE))
     box = editor.profile.box
     runs = box is None or "allow-scripts" in box.sandbox
+    from verse_tray.journeys.steps.scripts import INERT
+
     scripts = [e for e in elements if e.name == "script" and e.attributes.get("type") != INERT]
     if scripts and runs and view.scripts == "still":
         message = "Scripts do not run in the editor: what they do shows on the published page only."

@@ -31,9 +31,13 @@ class Stage:
     @cached_property
     def changes(self) -> tuple[Change, ...]:
         """What the editor changed in it, in the order in which it did."""
-        return tuple(self._changes())
+        told = tuple(self._changes())
+        self._changes = tuple  # trees that only this needed can go
+        return told
 
     @cached_property
     def notices(self) -> tuple[Change, ...]:
         """What the author should know of it although the markup is not changed by it."""
-        return tuple(self._notices())
+        told = tuple(self._notices())
+        self._notices = tuple
+        return told

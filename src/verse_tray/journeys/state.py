@@ -68,7 +68,7 @@ class State:
         """Every comment, instruction and doctype in tree order, without those that go."""
         return [node for node in self.nodes if type(node) is Comment]
 
-    def run(self, step: Step) -> None:
+    def run(self, step: Action) -> None:
         """Run a step.
 
         Raises:
@@ -100,7 +100,8 @@ class State:
         return found
 
 
-Step = Callable[[State], None]
+Action = Callable[[State], None]
+"""What a step does."""
 
 
 def holds_something(element: Element) -> bool:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import ClassVar
+from weakref import WeakKeyDictionary
 
 from verse_tray.editors.filters import Filter
 from verse_tray.editors.load import Editor
@@ -16,9 +18,8 @@ from verse_tray.journeys.overruns import behind, ends_there, overrun, refusal
 from verse_tray.journeys.piece import Piece
 from verse_tray.journeys.rest import Rest, rest
 from verse_tray.journeys.stages import Stage
-from verse_tray.journeys.state import State
-from verse_tray.journeys.steps import STEPS
-from verse_tray.journeys.steps.characters import beyond_16_bits
+from verse_tray.journeys.state import Action, State
+from verse_tray.journeys.steps import actions_of
 from verse_tray.journeys.where import Offset
 from verse_tray.journeys.writing import write
 from verse_tray.markup.tree import Element, Tree
@@ -31,6 +32,9 @@ _NO_RULES = Rules(Save())
 
 class Way:
     """A piece on its way: its draft, and the stages behind it."""
+
+    _prepared: ClassVar[WeakKeyDictionary[Rules, list[Action]]] = WeakKeyDictionary()
+    """What each stage of an editor does, once that was found out."""
 
     def __init__(self, piece: Piece, editor: Editor, *, shared: bool) -> None:
         self.piece = piece
@@ -53,15 +57,16 @@ class Way:
         """Paste the piece."""
         self._weigh("paste", "pasted")
         self._steps("paste", "paste", "pasted")
-        self._notices.append(lambda: notices.on_paste(self.editor, self.piece))
+        editor, piece = self.editor, self.piece  # what is told later holds on to these, and not to the whole way
+        self._notices.append(lambda: notices.on_paste(editor, piece))
         self._end("paste")
 
     def save(self) -> None:
         """Save what was pasted."""
         if not self._stopped:
             self._save("save")
-            stored = self.draft.text
-            self._notices.append(lambda: notices.in_the_editor(self.editor, stored))
+            editor, stored = self.editor, self.draft.text
+            self._notices.append(lambda: notices.in_the_editor(editor, stored))
         self._end("save")
 
     def reopen(self, times: int, keys: tuple[str, ...] = ()) -> None:
@@ -101,9 +106,11 @@ class Way:
         """Publish what is stored, and return a function that tells what readers get."""
         if not self._stopped:
             self._steps("publish", "publish", None)
-            self._notices.append(lambda: notices.on_the_page(self.editor, self.piece, self.draft.tree))
+        editor, piece, draft = self.editor, self.piece, self.draft
+        if not self._stopped:
+            self._notices.append(lambda: notices.on_the_page(editor, piece, draft.tree))
         self._end("publish")
-        return (lambda: Tree(Element(""))) if self._stopped else (lambda: self.draft.tree)
+        return (lambda: Tree(Element(""))) if self._stopped else (lambda: draft.tree)
 
     def _save(self, stage: str) -> None:
         self._steps("save", stage, "stored")
@@ -136,7 +143,7 @@ class Way:
         state = State(tree, self.piece, typed, rules or _NO_RULES, stage)
         state.keys = self._keys if steps == "reopen" else ()
         if rules is not None:
-            for _, step in STEPS[steps]:
+            for step in self._actions(steps, rules):
                 state.run(step)
         counted = count(state, limits, measured) if measured else Counted()
         state.pen.check()
@@ -154,7 +161,17 @@ class Way:
         if record.beyond16_bits == "cut":
             self._cut_beyond_16_bits(stage)
 
+    def _actions(self, steps: str, rules: Rules) -> list[Action]:
+        if self._keys:
+            return actions_of(steps, rules.record, typed=True)
+        prepared = self._prepared.get(rules)
+        if prepared is None:
+            prepared = self._prepared[rules] = actions_of(steps, rules.record, typed=False)
+        return prepared
+
     def _cut_beyond_16_bits(self, stage: str) -> None:
+        from verse_tray.journeys.steps.characters import beyond_16_bits
+
         found = beyond_16_bits().search(self.draft.text)
         if found is None:
             return
@@ -163,8 +180,10 @@ class Way:
         at = found.start()
         typed = before.text is self.piece.source.text
 
+        piece = self.piece
+
         def place() -> Place | None:
-            return Offset(Span(at, at + 1)) if typed else behind(self.piece, before, at)
+            return Offset(Span(at, at + 1)) if typed else behind(piece, before, at)
 
         self._changes.append(lambda: [ends_there(stage, found[0][0], place())])
 
@@ -183,8 +202,10 @@ class Way:
         self._count(weighed.uses)
         typed = before.text is self.piece.source.text
 
+        piece = self.piece
+
         def place(left: int) -> Place | None:
-            return Offset(Span(left, left)) if typed else behind(self.piece, before, left)
+            return Offset(Span(left, left)) if typed else behind(piece, before, left)
 
         if weighed.text != before.text:
             self.draft = before.cut(weighed.text)

@@ -83,17 +83,17 @@ def _title(result: PieceResult) -> Text:
 
 
 def _survival_table(journeys: tuple[Journey, ...]) -> RenderableType:
-    table = Table(box=None, padding=(0, 0, 0, 2))
+    table = Table(box=None, padding=0)  # gaps stand in the cells: padding around each would take longer than the rest
     for heading in ("editor", "verdict", "text", "structure", "look", "behaviour", "links"):
-        table.add_column(heading, header_style="bold", overflow="fold")
+        table.add_column(f"  {heading}", header_style="bold", overflow="fold")
     for journey in journeys:
         survived = journey.survival
         text = _count(survived.text)
         if survived.leaked:
             text.append(f", {survived.leaked:,} leaked", "red")
-        verdict = Text(journey.verdict.value, VERDICT_STYLES[journey.verdict])
+        verdict = Text(f"  {journey.verdict.value}", VERDICT_STYLES[journey.verdict])
         row = [_count(c) for c in (survived.structure, survived.look, survived.behaviour, survived.links)]
-        table.add_row(journey.editor.name, verdict, text, *row)
+        table.add_row(Text(f"  {journey.editor.name}"), verdict, text, *row)
     return Group(Text("  What readers still get", "bold"), table, Text())
 
 
@@ -117,10 +117,10 @@ def _narrow_table(journeys: tuple[Journey, ...]) -> RenderableType:
 
 def _count(count: Count) -> Text:
     if not count.of:
-        return Text("none", "dim")
+        return Text("  none", "dim")
     if not count.lost:
-        return Text(f"all {count.of:,}")
-    return Text(f"{count.kept:,} of {count.of:,}", "red")
+        return Text(f"  all {count.of:,}")
+    return Text(f"  {count.kept:,} of {count.of:,}", "red")
 
 
 def _limits(journeys: tuple[Journey, ...]) -> Iterator[RenderableType]:
@@ -148,18 +148,18 @@ def _merge(journeys: tuple[Journey, ...]) -> list[tuple[Finding, tuple[str, ...]
 def _findings(
     heading: str, rows: list[tuple[Finding, tuple[str, ...]]], every: bool, most: int = _SHOWN
 ) -> RenderableType:
-    table = Table(box=None, show_header=False, padding=(0, 0, 0, 2))
+    table = Table(box=None, show_header=False, padding=0)
     table.add_column(justify="right", no_wrap=True)
     table.add_column(no_wrap=True)
     table.add_column(overflow="fold")
     shown = rows if every else rows[:most]
     for finding, editors in shown:
-        place = "" if finding.line is None else f"{finding.line}:{finding.column}"
+        place = "" if finding.line is None else f"  {finding.line}:{finding.column}"
         text = Text(finding.message)
         if editors:
             named = ", ".join(editors) if every or len(editors) <= _NAMED else f"{len(editors)} editors"
             text.append(f" [{named}]", "cyan")
-        table.add_row(place, Text(finding.severity.value, SEVERITY_STYLES[finding.severity]), text)
+        table.add_row(place, Text(f"  {finding.severity.value}  ", SEVERITY_STYLES[finding.severity]), text)
     parts: list[RenderableType] = [Text(f"  {heading}", "bold"), table]
     if len(rows) > len(shown):
         parts.append(Text(f"  and {len(rows) - len(shown):,} more: --every shows all.", "dim"))
