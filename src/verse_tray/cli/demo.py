@@ -49,8 +49,8 @@ def command(
     screen.print(f"$ verse-tray check {piece_file}\n", style="bold", soft_wrap=True)
     show(screen, check_text([PieceResult(piece, mistakes(piece), journeys)], every=False, width=screen.width))
     course = next(each for each in journeys if each.editor.name == "course-page")
-    screen.print(f"$ verse-tray trace {piece_file} --editor course-page --stage save\n", style="bold", soft_wrap=True)
-    show(screen, trace_text(course, "save", every=False, width=screen.width))
+    screen.print(f"$ verse-tray trace {piece_file} --editor course-page\n", style="bold", soft_wrap=True)
+    show(screen, trace_text(course, None, every=False, width=screen.width))
     made = sheet(journeys, (into / "pictures",))
     out = into / "low-water-walk.preview.html"
     shown = f"verse-tray preview {piece_file} --pictures {into / 'pictures'} --png {out.with_suffix('.png')}"

@@ -19,7 +19,7 @@ _SHOWING = frozenset("audio button canvas embed hr iframe img input object progr
 
 
 def on_paste(editor: Editor, piece: Piece) -> list[Change]:
-    """Tell of regions: one paste reaches one of them."""
+    """Tell of regions: one paste reaches one of them, and several copies clash."""
     regions = editor.profile.regions
     if len(regions) < 2:
         return []
@@ -27,6 +27,13 @@ def on_paste(editor: Editor, piece: Piece) -> list[Change]:
     message = f"This page has a region each for {names}: paste the piece into each, or some readers do not get it."
     told = [Change("regions/each", "paste", message, Severity.NOTE)]
     for element in piece.written_view.elements:
+        if element.name == "script":
+            message = (
+                f"This script will stand on the page {len(regions)} times and run as often; what it declares with let or "
+                "const cannot be declared twice. Put it into one region only."
+            )
+            place = NodePlace(piece, element.key)
+            told.append(Change("regions/script-twice", "paste", message, Severity.WARNING, place))
         if name := element.attributes.get("id"):
             message = (
                 f"The identifier {name} will stand on the page {len(regions)} times, once in each region: links and "

@@ -42,7 +42,7 @@ def finding_record(finding: Finding) -> dict[str, Any]:
 
 
 def _editor(journey: Journey) -> dict[str, Any]:
-    survived = journey.survival
+    survived, rest = journey.survival, journey.rest
     return {
         "editor": journey.editor.name,
         "verdict": journey.verdict.value,
@@ -65,6 +65,7 @@ def _editor(journey: Journey) -> dict[str, Any]:
             }
             for use in journey.limits
         ],
+        "rest": None if rest is None else {"comes": rest.comes, "after": rest.after, "cycle": rest.cycle},
         "findings": [finding_record(finding) for finding in journey.findings],
     }
 

@@ -105,7 +105,9 @@ def _quiet(journey: Journey, stage: Stage) -> str:
 def _opened(journey: Journey, stage: Stage, every: bool, width: int) -> Iterator[RenderableType]:
     number = STAGES.index(stage.name) + 1
     size = f"{len(stage.markup):,} characters afterwards"
-    yield Text.assemble((f"{number} {stage.name}", "bold"), f"  {_count(stage)}, {size}")
+    yield Text.assemble(
+        (f"{number} {stage.name}", "bold"), f"  {_count(stage) if stage.changes else _quiet(journey, stage)}, {size}"
+    )
     told = (*stage.notices, *stage.changes)
     shown = told if every else _few(told)
     for change in sorted(shown, key=_by_place):
