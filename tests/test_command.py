@@ -147,7 +147,7 @@ def test_markup_is_printed_byte_for_byte(folder: Path, stage: str | None, markup
         (["--stage", "save", "--show", "columns"], ["<script>1</script>", "before save", "after save"]),
         (["--stage", "publish", "--show", "unified"], ["The markup is the same"]),
         (["--stage", "reopen", "--typed", "Enter", "--typed", "More"], ["typing/enter", "typing/text"]),
-        (["--stage", "reopen", "--reopened", "0"], ["4 reopen", "no change"]),
+        (["--stage", "reopen", "--reopened", "0"], ["4 reopen", "nothing is changed"]),
     ],
 )
 def test_trace_opens_one_stage(folder: Path, options: list[str], lines: list[str]) -> None:

@@ -29,8 +29,8 @@ def on_paste(editor: Editor, piece: Piece) -> list[Change]:
     for element in piece.written_view.elements:
         if element.name == "script":
             message = (
-                f"This script will stand on the page {len(regions)} times and run as often; what it declares with let or "
-                "const cannot be declared twice. Put it into one region only."
+                f"This script will stand on the page {len(regions)} times and run as often; what it declares with let "
+                "or const cannot be declared twice. Put it into one region only."
             )
             place = NodePlace(piece, element.key)
             told.append(Change("regions/script-twice", "paste", message, Severity.WARNING, place))

@@ -36,13 +36,26 @@ def decode(typed: str, *, attribute: bool) -> tuple[str, list[int] | None]:
     return "".join(pieces), offsets
 
 
-def _resolve(typed: str, start: int, end: int, attribute: bool) -> tuple[str, int]:
-    import html  # its table is large, and most pieces need none of it
-    from html.entities import html5
+_COMMON = {
+    "&amp;": "&",
+    "&lt;": "<",
+    "&gt;": ">",
+    "&quot;": '"',
+    "&nbsp;": "\xa0",
+    "&middot;": "\xb7",
+    "&ndash;": "\u2013",
+}
 
+
+def _resolve(typed: str, start: int, end: int, attribute: bool) -> tuple[str, int]:
     reference = typed[start:end]
     if reference[0] == "\r":
         return "\n", end
+    if (known := _COMMON.get(reference)) is not None:
+        return known, end
+    import html  # its table is large, and most pieces need none of it
+    from html.entities import html5
+
     if reference[1] == "#":
         return html.unescape(reference), end
     name = reference[1:]
