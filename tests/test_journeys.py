@@ -14,6 +14,7 @@ import verse_tray
 from markup_strategies import NAMES, fragments
 from test_steps import editor
 from verse_tray.journeys.engine import Journey, journey
+from verse_tray.journeys.survival.look import count_look
 from verse_tray.journeys.view import View
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, scheme_of
 from verse_tray.markup.names import fold_name
@@ -89,7 +90,9 @@ def assert_sound(made: Journey) -> None:
     survived = made.survival
     for count in (survived.text, survived.structure, survived.look, survived.behaviour, survived.links):
         assert 0 <= count.kept <= count.of
-    written, published = made.piece.written_view, View(made.published)
+    prefixes = tuple(rules.record.style_prefix for rules in made.editor.rules.values() if rules.record.style_prefix)
+    written, published = made.piece.written_view, View(made.published, prefixes)
+    assert count_look(written, published) == survived.look  # worked out anew, and from what matched before
     assert set(published.by_key) <= set(written.by_key)
     assert [finding.severity.rank for finding in made.findings] == sorted(f.severity.rank for f in made.findings)
 

@@ -85,29 +85,39 @@ class Typed:
 class Respliced(Typed):
     """A text that was spliced: what stood in the text before stands where the splices have moved it."""
 
-    def __init__(self, before: Typed, spliced: Spliced, added: dict[int, Node]) -> None:
-        """Go on from ``before``; ``added`` are the nodes that were put in, by their ``id``."""
+    def __init__(self, before: Typed, spliced: Spliced, added: dict[int, Node], moved: dict[int, int]) -> None:
+        """Go on from ``before``.
+
+        ``added`` are the nodes that were put in, by their ``id``; ``moved`` tells by number how far a node that was
+        moved to the front has gone.
+        """
         super().__init__(before.parsed, lambda node: 0 if id(node) in added else before.number(node))
         self.text = spliced.text
         self._before = before
         self._spliced = spliced
+        self._far = moved
 
     @cached_property
     def exact(self) -> bool:
         """Whether every node has its place."""
         return self._before.exact
 
-    def _moved(self, span: Span | None) -> Span | None:
+    def _moved(self, span: Span | None, number: int = 0) -> Span | None:
+        if span is None:
+            return None
+        if (shift := self._far.get(number)) is not None:
+            return Span(span.start + shift, span.end + shift)
         new = self._spliced.new_offset
-        return None if span is None else Span(new(span.start), new(span.end))
+        return Span(new(span.start), new(span.end))
 
     def span_of(self, number: int) -> Span | None:
         """Return the place of the start tag, text or comment with that number."""
-        return self._moved(self._before.span_of(number))
+        return self._moved(self._before.span_of(number), number)
 
     def end_span(self, node: Node) -> Span | None:
         """Return the place of an element's end tag; None when it has none."""
-        return self._moved(self._before.end_span(node)) if self.number(node) else None
+        number = self.number(node)
+        return self._moved(self._before.end_span(node), number) if number else None
 
     def ignored(self) -> Iterator[tuple[str, ReadingNote]]:
         """Yield the tags that browsers make nothing of and that are still there."""

@@ -6,7 +6,7 @@ from functools import cached_property
 
 from verse_tray.markup.names import INVISIBLE
 from verse_tray.markup.tree import Element, Node, Text, Tree
-from verse_tray.style.cascade import Cascade, cascade, names_only
+from verse_tray.style.cascade import Cascade, cascade, looks_upward_only
 from verse_tray.style.selectors import as_seen_within
 from verse_tray.style.sheets import Sheet, parse_sheet
 
@@ -71,26 +71,29 @@ class View:
         alike = before.cascade if before is not None and self._matches_as(before) else None
         return cascade(self.tree, self.elements, self.sheets, alike)
 
-    def _matches_as(self, other: View) -> bool:
-        """Tell whether selectors are certain to match the same elements here as there."""
-        if (
-            len(self.elements) != len(other.elements)
-            or self.sheets != other.sheets
-            or not all(map(names_only, self.sheets))
-        ):
+    @cached_property
+    def parents(self) -> dict[int, int]:
+        """The key of each element's parent, by its own key; 0 for those that stand outside all others."""
+        found: dict[int, int] = {}
+        for parent in self.elements:
+            for child in parent.children:
+                if type(child) is Element:
+                    found[child.key] = parent.key
+        return found
+
+    def _matches_as(self, before: View) -> bool:
+        """Tell whether the selectors are certain to match each element here as they did before."""
+        if self.sheets != before.sheets or not all(map(looks_upward_only, self.sheets)):
             return False
-        for one, two in zip(self.elements, other.elements, strict=True):
-            mine, theirs = one.attributes, two.attributes
-            if one.key != two.key or one.name != two.name or _inside(one) != _inside(two):
+        parents, old = self.parents, before.parents
+        for element in self.elements:
+            was = before.by_key.get(element.key)
+            if was is None or was.name != element.name or parents.get(element.key, 0) != old.get(element.key, 0):
                 return False
+            mine, theirs = element.attributes, was.attributes
             if mine != theirs and (mine.get("class"), mine.get("id")) != (theirs.get("class"), theirs.get("id")):
                 return False
         return True
-
-
-def _inside(element: Element) -> int:
-    """Return how many elements an element holds: with tree order, that tells the shape of the tree."""
-    return sum([type(child) is Element for child in element.children])
 
 
 def solid(data: str) -> int:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Literal
 
 from verse_tray.journeys.draft import Draft
+from verse_tray.journeys.pen import Stroke
 from verse_tray.journeys.splicing import splice
 from verse_tray.journeys.state import State
 from verse_tray.journeys.typed import Respliced, Typed
@@ -43,13 +44,8 @@ def write(
     if keeps and typed is not None:
         spliced = splice(typed, strokes)
         if spliced is not None and browser_serialisation(spliced.text) == plain.markup:
-            after = Respliced(typed, spliced, state.pen.added)
-            moved = {
-                id(node) for s in strokes if s.kind == "front" for node in (s.node, *getattr(s.node, "children", ()))
-            }
-            nodes = [node for node in tree.nodes() if id(node) not in moved]  # those are not where the splices tell
-            return Draft(spliced.text, tree, lambda: after.starts(nodes), typed=None if moved else after), list
-
+            after, nodes = Respliced(typed, spliced, state.pen.added, _moved(typed, strokes)), tree.nodes()
+            return Draft(spliced.text, tree, lambda: after.starts(nodes), typed=after), list
     written = plain if references == "plain" else serialise(tree, references)
 
     def is_read_back() -> bool:
@@ -58,6 +54,19 @@ def write(
     lent = typed is not None or references != draft.references
     made = Draft(written.markup, tree, written.starts, references=references, lent=lent, reads_back=is_read_back)
     return made, lambda: _changes(draft, state, written.markup, references, keeps=keeps)
+
+
+def _moved(typed: Typed, strokes: list[Stroke]) -> dict[int, int]:
+    """Return how far each node that was moved to the front has gone, by its number."""
+    moved: dict[int, int] = {}
+    at = 0
+    for stroke in strokes:
+        node = stroke.node
+        if stroke.kind == "front" and isinstance(node, Element) and (whole := typed.outer_span(node)) is not None:
+            for each in (node, *node.children):
+                moved[typed.number(each)] = at - whole.start
+            at += whole.end - whole.start
+    return moved
 
 
 def _changes(draft: Draft, state: State, markup: str, references: References, *, keeps: bool) -> list[Change]:

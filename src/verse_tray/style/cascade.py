@@ -40,12 +40,12 @@ _Declared = tuple[tuple[str, tuple[str, bool]], ...]
 Matched = dict[int, list[_Declared]]
 """What the rules that match an element declare, weakest first, by the element's key."""
 
-_BEYOND_NAMES = re.compile(r"\[|:(?:empty|has|lang|dir|link|any-link|enabled|disabled|checked|root|scope|read)")
+_LOOKS_ELSEWHERE = re.compile(r"[\[+~]|:(?!:|hover|focus|active|visited|not\(|is\(|where\()")
 
 
-def names_only(sheet: Sheet) -> bool:
-    """Tell whether the selectors of a sheet look at nothing but names, classes, identifiers and places."""
-    return not any(_BEYOND_NAMES.search(rule.selectors) for rule in sheet.rules)
+def looks_upward_only(sheet: Sheet) -> bool:
+    """Tell whether the selectors of a sheet look at nothing but names, classes and identifiers, also of parents."""
+    return not any(_LOOKS_ELSEWHERE.search(rule.selectors) for rule in sheet.rules)
 
 
 class Cascade(NamedTuple):
