@@ -129,7 +129,7 @@ def against_the_browser() -> None:
             ratio = statistics.median(native / ours for native, ours in rounds[1:])
             native, ours = (statistics.median(column) for column in zip(*rounds[1:], strict=True))
             rates = f"{1 / ours:.0f} journeys, {1 / native:.0f} setHTML calls a second"
-            print(f"(b) {what}: {rates}; ratio {ratio:.2f} (>= 0.5)")
+            print(f"(b) {what}: {rates}; ratio {ratio:.2f} (shared: at least 0.5)")
         browser.close()
 
 

@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from verse_tray.editors.profile import Fill, Publish
 from verse_tray.journeys.state import State
+from verse_tray.markup.names import RAW_TEXT
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Change, Severity
@@ -22,9 +23,10 @@ def run(state: State) -> None:
         record.fill, re.compile(f"{re.escape(record.fill.opening)}(.{{1,80}}?){re.escape(record.fill.closing)}")
     )
     state.settle()
+    raw = {id(child) for element in state.elements if element.name in RAW_TEXT for child in element.children}
     for node in list(state.nodes):
         if type(node) is Text:
-            _text(state, marks, node)
+            _text(state, marks, node, raw=id(node) in raw)
         elif type(node) is Element:
             for name, value in list(node.attributes.items()):
                 _attribute(state, marks, node, name, value)
@@ -70,7 +72,7 @@ def _told(marks: _Marks, mark: str, kind: str, value: str = "") -> tuple[str, st
     return "fill/unknown", f"{mark} names neither a field nor a holder: {effect}.", Severity.ERROR
 
 
-def _text(state: State, marks: _Marks, text: Text) -> None:
+def _text(state: State, marks: _Marks, text: Text, *, raw: bool) -> None:
     nodes: list[Node] = []
     changes: list[Change] = []
     at = 0
@@ -83,7 +85,8 @@ def _text(state: State, marks: _Marks, text: Text) -> None:
         changes.append(change)
         front = text.data[at : match.start()]
         if kind == "holder":  # the mark is spoken for by the text in front of it
-            nodes += [Text(front, text.key, front + match[0]), *_held(marks.fill.holders[name])]
+            held = marks.fill.holders[name]
+            nodes += [Text(front, text.key, front + match[0]), *([Text(held, 0, "")] if raw else _held(held))]
         else:
             nodes += [Text(front, text.key)] if front else []
             nodes.append(Text(value, text.key, match[0] if kind == "value" else None))
@@ -91,7 +94,7 @@ def _text(state: State, marks: _Marks, text: Text) -> None:
     if changes:
         if at < len(text.data):
             nodes.append(Text(text.data[at:], text.key))
-        state.pen.replace(text, nodes, changes)
+        state.pen.replace(text, nodes, changes, raw=raw)
 
 
 def _held(markup: str) -> list[Node]:
