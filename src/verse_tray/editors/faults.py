@@ -77,6 +77,12 @@ def variant_faults(profile: Profile, data: dict[str, Any], text: str) -> list[Pr
     plain = {key: value for key, value in data.items() if key != "variants"}
     base: dict[str, Any] = {"title": "x", "summary": "x", "format": "verse-tray-editor/1", **plain}
     for name, own in profile.variants.items():
+        for key in ("format", "extends", "variants"):
+            if key in own:
+                path = f"variants.{name}.{key}"
+                faults.append(
+                    ProfileFault(path, "a variant cannot say this; only the profile can", *locate(text, path))
+                )
         mended = extended(base, own)
         found = find_faults(mended, "")
         if not found:
@@ -93,13 +99,11 @@ def _mend(message: str, data: dict[str, Any], text: str) -> ProfileFault:
     found = _PATH.search(message)
     path = found[1] if found else ""
     plain = _PATH.sub("", message)
-    steps: list[Any] = [int(step) if step.isdigit() else step for step in _STEP.findall(path)]
-    if "..." in steps:  # any key of a mapping: which one is not told
-        steps = steps[: steps.index("...")]
+    steps = _named([int(step) if step.isdigit() else step for step in _STEP.findall(path)], data)
+    path = "".join(f"[{step}]" if isinstance(step, int) else f".{step}" for step in steps).lstrip(".")
     key = _UNKNOWN_KEY.match(plain) or _MISSING_KEY.match(plain)
     if key is None:
-        shown = path.replace("[...]", "")
-        fault = ProfileFault(shown, f"expected {_expected(_type_at(steps), plain)}", *locate(text, shown))
+        fault = ProfileFault(path, f"expected {_expected(_type_at(steps), plain)}", *locate(text, path))
         _inside(data, steps[:-1])[steps[-1]] = _valid(_type_at(steps))
         return fault
     name = key[1]
@@ -113,6 +117,25 @@ def _mend(message: str, data: dict[str, Any], text: str) -> ProfileFault:
     near = nearest(name, known)
     hint = f"did you mean {near}?" if near else f"known here are {', '.join(known)}"
     return ProfileFault(whole, f"unknown key; {hint}", *locate(text, whole))
+
+
+def _named(steps: list[Any], data: dict[str, Any]) -> list[Any]:
+    """Return a path in which ``...``, any key of a mapping, is the first key whose value does not fit."""
+    found: list[Any] = []
+    for step in steps:
+        if step == "...":
+            mapping = _inside(data, found)
+            step = next(key for key, value in mapping.items() if not _fits(value, _type_at([*found, key])))
+        found.append(step)
+    return found
+
+
+def _fits(value: Any, kind: Any) -> bool:
+    try:
+        msgspec.convert(value, kind)
+    except msgspec.ValidationError:
+        return False
+    return True
 
 
 def nearest(name: str, known: list[str]) -> str | None:
@@ -143,6 +166,8 @@ def _type_at(steps: list[Any]) -> Any:
     for step in steps:
         if isinstance(step, int):
             kind = get_args(next(each for each in _choices(kind) if get_origin(each) is tuple))[0]
+        elif (mapping := next((each for each in _choices(kind) if get_origin(each) is dict), None)) is not None:
+            kind = get_args(mapping)[1]
         else:
             kind = next(field.type for field in msgspec.structs.fields(_record(kind)) if field.encode_name == step)
     return kind
@@ -155,7 +180,7 @@ def _valid(kind: Any) -> Any:
     if origin is Literal:
         return get_args(kind)[0]
     if origin is Annotated:
-        return 1
+        return _valid(get_args(kind)[0])
     if isinstance(kind, type) and issubclass(kind, msgspec.Struct):
         return {f.encode_name: _valid(f.type) for f in msgspec.structs.fields(kind) if f.required}
     return {str: "x", bool: True, int: 1, tuple: [], dict: {}}[origin or kind]
@@ -165,6 +190,7 @@ def _expected(kind: Any, message: str) -> str:
     literal = next((each for each in _choices(kind) if get_origin(each) is Literal), None)
     if literal is not None:
         return "one of " + ", ".join(get_args(literal))
+    message = message.replace(" of length >= 1", " that is not empty")
     words = message.removeprefix("Expected ").replace(" | null", "").replace("`", "").replace(" >= 1", ", 1 or more")
     return re.sub(r"\b(str|array|object|int|bool)\b", lambda word: _WORDS[word[0]], words).replace(" | ", " or ")
 

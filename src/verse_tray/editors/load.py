@@ -129,9 +129,9 @@ def _load(path: Path, within: tuple[Path, ...]) -> _Loaded:
     except msgspec.ValidationError:
         from verse_tray.editors.faults import find_faults
 
-        mended = deepcopy(data)
-        faults += find_faults(mended, text)
-        profile = msgspec.convert(mended, Profile)
+        data = deepcopy(data)
+        faults += find_faults(data, text)  # and mends them
+        profile = msgspec.convert(data, Profile)
     page = _page(path, profile, own, text, base, faults)
     ours = path.parent.parent == STAND_INS  # tested: looking for faults that only words can be wrong about takes time
     if not ours or faults:
@@ -186,9 +186,8 @@ def _base(
     try:
         loaded = _load(found, within)
         if variant:
-            loaded = _Loaded(
-                _variant_data(loaded.data, variant), _variant(found, name, loaded, variant).profile, loaded.page
-            )
+            profile = _variant(found, name, loaded, variant).profile
+            loaded = _Loaded(_variant_data(loaded.data, variant), profile, loaded.page)
     except (ProfileError, UnknownEditorError) as error:
         faults.append(_fault("extends", f"{name} cannot be extended: {error}", text))
         return None
@@ -235,8 +234,8 @@ def _beside(profile: Path, file: str, key: str, text: str, faults: list[ProfileF
             faults.append(_fault(key, f"there is no file {file} beside the profile", text))
     except UnicodeDecodeError:
         faults.append(_fault(key, f"{file} is not UTF-8; save it as UTF-8", text))
-    except OSError as error:
-        faults.append(_fault(key, f"{file} cannot be read: {error.strerror or error}", text))
+    except (OSError, ValueError) as error:
+        faults.append(_fault(key, f"{file!r} cannot be read: {getattr(error, 'strerror', None) or error}", text))
     return None
 
 
