@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from verse_tray.editors.profile import Limit
-from verse_tray.journeys.limits import LimitUse, cut, is_of_text, size, told, use_of
+from verse_tray.journeys.limits import LimitUse, cut, size, told, use_of
 from verse_tray.journeys.state import State
 from verse_tray.markup.addresses import scheme_of, srcset_addresses
 from verse_tray.markup.tree import Element, Tree
@@ -22,12 +22,10 @@ class Counted:
         """The limit that refuses it."""
 
 
-def count(state: State, limits: tuple[Limit, ...], measured: str) -> Counted:
-    """Hold a tree against the limits on what is ``measured``, and take away what is too much where they say so."""
+def count(state: State, limits: tuple[Limit, ...]) -> Counted:
+    """Hold a tree against limits on what it holds, and take away what is too much where they say so."""
     counted = Counted()
     for limit in limits:
-        if limit.measure != measured or is_of_text(limit):
-            continue
         state.settle()
         use, beyond = _held(state, limit)
         counted.uses.append(use)

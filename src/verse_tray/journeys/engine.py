@@ -7,6 +7,7 @@ from functools import cached_property
 from weakref import WeakValueDictionary
 
 from verse_tray.editors.load import Editor, load_editor
+from verse_tray.journeys.draft import written
 from verse_tray.journeys.limits import LimitUse
 from verse_tray.journeys.piece import Piece
 from verse_tray.journeys.rest import Rest
@@ -110,17 +111,22 @@ def journey(
     if isinstance(editor, str):
         editor = load_editor(editor)
     with collection_paused():
-        piece = _ALIVE.get(markup) if isinstance(markup, str) else None
-        shared = isinstance(markup, Piece) or piece is not None
-        if piece is None:
-            piece = (
-                markup if isinstance(markup, Piece) else Piece(Source(markup) if isinstance(markup, str) else markup)
-            )
-            if isinstance(markup, str):
-                _ALIVE[markup] = piece
-        way = Way(piece, editor, shared=shared)
+        piece, shared = _piece(markup)
+        way = Way(piece, editor, written(piece, shared=shared))
         way.paste()
         way.save()
         way.reopen(reopened, typed)
         published = way.publish()
         return Journey(piece, editor, tuple(way.stages), tuple(way.uses), published, way.rest)
+
+
+def _piece(markup: str | Source | Piece) -> tuple[Piece, bool]:
+    """Return the piece, and whether others still need its tree."""
+    if isinstance(markup, Piece):
+        return markup, True
+    if isinstance(markup, Source):
+        return Piece(markup), False
+    if (alive := _ALIVE.get(markup)) is not None:
+        return alive, True
+    piece = _ALIVE[markup] = Piece(Source(markup))
+    return piece, False

@@ -32,12 +32,17 @@ def ends_there(stage: str, sign: str, place: Place | None) -> Change:
     """Return what is told of a text that ends at a character beyond 16 bits."""
     message = (
         f"The piece is cut here: this editor's storage ends a text at the first character beyond 16 bits ({sign}). "
-        "What follows is lost. Take such characters out, or write them as references."
+        "What follows is lost. Take such characters out."
     )
     return Change("characters/cut", stage, message, Severity.ERROR, place)
 
 
-def behind(piece: Piece, draft: Draft, length: int) -> Offset | None:
+def place_of(piece: Piece, draft: Draft, at: int, length: int = 0) -> Offset | None:
+    """Return the place in the author's file of an offset of a draft's text, or the first known one behind it."""
+    return Offset(Span(at, at + length)) if draft.text is piece.source.text else _behind(piece, draft, at)
+
+
+def _behind(piece: Piece, draft: Draft, length: int) -> Offset | None:
     """Return the first place in the author's file of which nothing is left in a text cut at that length."""
     places = piece.parsed.places
     starts = draft.starts

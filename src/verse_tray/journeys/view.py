@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cached_property
 
 from verse_tray.markup.names import INVISIBLE
-from verse_tray.markup.tree import Element, Node, Text, Tree
+from verse_tray.markup.tree import Element, Node, Text, Tree, own_text
 from verse_tray.style.cascade import Cascade, cascade, looks_upward_only
 from verse_tray.style.selectors import as_seen_within
 from verse_tray.style.sheets import Sheet, parse_sheet
@@ -58,7 +58,7 @@ class View:
         found = []
         for element in self.elements:
             if element.name == "style":
-                sheet = parse_sheet("".join(child.data for child in element.children if type(child) is Text))
+                sheet = parse_sheet(own_text(element))
                 for prefix in self._within:
                     sheet = as_seen_within(sheet, prefix)
                 found.append(sheet)

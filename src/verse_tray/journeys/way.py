@@ -8,23 +8,21 @@ from weakref import WeakKeyDictionary
 
 from verse_tray.editors.filters import Filter
 from verse_tray.editors.load import Editor
-from verse_tray.editors.profile import Limit, Reopen, Save
+from verse_tray.editors.profile import Reopen, Save
 from verse_tray.editors.rules import Rules
 from verse_tray.journeys import notices
-from verse_tray.journeys.countings import Counted, count
-from verse_tray.journeys.draft import written
+from verse_tray.journeys.countings import count
+from verse_tray.journeys.draft import Draft
 from verse_tray.journeys.limits import LimitUse, is_of_text, weigh
-from verse_tray.journeys.overruns import behind, ends_there, overrun, refusal
+from verse_tray.journeys.overruns import ends_there, overrun, place_of, refusal
 from verse_tray.journeys.piece import Piece
 from verse_tray.journeys.rest import Rest, rest
 from verse_tray.journeys.stages import Stage
 from verse_tray.journeys.state import Action, State
 from verse_tray.journeys.steps import actions_of
-from verse_tray.journeys.where import Offset
 from verse_tray.journeys.writing import write
 from verse_tray.markup.tree import Element, Tree
-from verse_tray.model.findings import Change, Place
-from verse_tray.model.spans import Span
+from verse_tray.model.findings import Change
 
 Told = list[Callable[[], list[Change]]]
 _NO_RULES = Rules(Save())
@@ -36,10 +34,10 @@ class Way:
     _prepared: ClassVar[WeakKeyDictionary[Rules, list[Action]]] = WeakKeyDictionary()
     """What each stage of an editor does, once that was found out."""
 
-    def __init__(self, piece: Piece, editor: Editor, *, shared: bool) -> None:
+    def __init__(self, piece: Piece, editor: Editor, draft: Draft) -> None:
         self.piece = piece
         self.editor = editor
-        self.draft = written(piece, shared=shared)
+        self.draft = draft
         """The piece as it stands."""
         self.stages = [Stage("written", piece.source.text)]
         """The stages so far."""
@@ -87,8 +85,7 @@ class Way:
 
     def _rest(self, texts: list[str]) -> Rest:
         """Find out whether opening and saving comes to rest, on a draft that goes another way."""
-        other = Way.__new__(Way)
-        other.__dict__.update(self.__dict__, draft=self.draft.fork(), uses=[], _changes=[], _notices=[])
+        other = Way(self.piece, self.editor, self.draft.fork())
 
         def save_again() -> str:
             other.open_and_save()
@@ -132,9 +129,7 @@ class Way:
     def _steps(self, steps: str, stage: str, measured: str | None) -> None:
         """Run the steps of one stage while the piece is at another, which may be the same."""
         rules = self.editor.rules.get(steps)
-        limits: tuple[Limit, ...] = ()
-        if measured:
-            limits = tuple(each for each in self.editor.profile.limits if not is_of_text(each))
+        limits = tuple(each for each in self.editor.profile.limits if each.measure == measured and not is_of_text(each))
         if self._stopped or (rules is None and not limits):
             return
         record: Filter = rules.record if rules else Save()
@@ -145,7 +140,7 @@ class Way:
         if rules is not None:
             for step in self._actions(steps, rules):
                 state.run(step)
-        counted = count(state, limits, measured) if measured else Counted()
+        counted = count(state, limits)
         state.pen.check()
         state.settle()
         self._notices += [lambda: state.notices, lambda: counted.warnings]
@@ -177,15 +172,8 @@ class Way:
             return
         before = self.draft
         self.draft = before.cut(before.text[: found.start()])
-        at = found.start()
-        typed = before.text is self.piece.source.text
-
         piece = self.piece
-
-        def place() -> Place | None:
-            return Offset(Span(at, at + 1)) if typed else behind(piece, before, at)
-
-        self._changes.append(lambda: [ends_there(stage, found[0][0], place())])
+        self._changes.append(lambda: [ends_there(stage, found[0][0], place_of(piece, before, found.start(), 1))])
 
     def _count(self, uses: list[LimitUse]) -> None:
         counted = {(use.measure, use.of, use.unit, use.most) for use in uses}
@@ -200,19 +188,13 @@ class Way:
         before = self.draft
         weighed = weigh(before.text, limits, measured)
         self._count(weighed.uses)
-        typed = before.text is self.piece.source.text
-
         piece = self.piece
-
-        def place(left: int) -> Place | None:
-            return Offset(Span(left, left)) if typed else behind(piece, before, left)
-
         if weighed.text != before.text:
             self.draft = before.cut(weighed.text)
         cuts = [(use, left) for use, left in weighed.over if use.over != "warn"]
         warned = [(use, left) for use, left in weighed.over if use.over == "warn"]
-        self._changes.append(lambda: [overrun(use, stage, place(left)) for use, left in cuts])
-        self._notices.append(lambda: [overrun(use, stage, place(left)) for use, left in warned])
+        self._changes.append(lambda: [overrun(use, stage, place_of(piece, before, left)) for use, left in cuts])
+        self._notices.append(lambda: [overrun(use, stage, place_of(piece, before, left)) for use, left in warned])
         if (use := weighed.refused) is not None:
             self._stopped = True
             self._notices.append(lambda: [refusal(use, stage)])

@@ -209,6 +209,11 @@ class Tree:
         return kept
 
 
+def own_text(element: Element) -> str:
+    """Return the text that stands in an element itself, such as that of a style sheet or a script."""
+    return "".join([child.data for child in element.children if type(child) is Text])
+
+
 def _copy(node: Node) -> Node:
     if type(node) is Element:
         return Element(node.name, node.namespace, node.attributes.copy(), node.key, [], node.edited)

@@ -51,7 +51,7 @@ class _Marks(NamedTuple):
         return rows
 
 
-def _unknown(state: State, marks: _Marks, mark: str, change: Change) -> None:
+def _unknown(state: State, marks: _Marks, change: Change) -> None:
     """Say what becomes of a mark that nobody knows and that is not blanked."""
     if change not in state.notices:
         state.notices.append(change)
@@ -69,7 +69,11 @@ def _told(marks: _Marks, mark: str, kind: str, value: str = "") -> tuple[str, st
         "blank": "nothing stands in its place",
         "error": "the page is not built",
     }[marks.fill.unknown]
-    return "fill/unknown", f"{mark} names neither a field nor a holder: {effect}.", Severity.ERROR
+    return (
+        "fill/unknown",
+        f"{mark} names neither a field nor a holder: {effect}. Check its spelling, or take it out.",
+        Severity.ERROR,
+    )
 
 
 def _text(state: State, marks: _Marks, text: Text, *, raw: bool) -> None:
@@ -80,7 +84,7 @@ def _text(state: State, marks: _Marks, text: Text, *, raw: bool) -> None:
         value = marks.fill.values.get(name, "")
         change = state.pen.text_change(*_told(marks, match[0], kind, value), text, Span(*match.span()))
         if kind == "unknown" and marks.fill.unknown != "blank":
-            _unknown(state, marks, match[0], change)
+            _unknown(state, marks, change)
             continue
         changes.append(change)
         front = text.data[at : match.start()]
@@ -117,7 +121,7 @@ def _attribute(state: State, marks: _Marks, element: Element, name: str, value: 
         told = _told(marks, match[0], kind, filled)
         change = state.pen.attribute_change(*told, element, name, Span(*match.span()))
         if kind == "unknown" and marks.fill.unknown != "blank":
-            _unknown(state, marks, match[0], change)
+            _unknown(state, marks, change)
             continue
         changes.append(change)
         pieces += [value[at : match.start()], filled]

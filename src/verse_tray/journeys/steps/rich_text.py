@@ -7,7 +7,7 @@ import re
 from verse_tray.journeys.state import State, holds_something
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.names import HTML
-from verse_tray.markup.tree import Comment, Element, Node, Text
+from verse_tray.markup.tree import Comment, Element, Node, Text, own_text
 from verse_tray.model.findings import Change, Severity
 from verse_tray.model.spans import Span
 from verse_tray.style.cascade import cascade
@@ -31,7 +31,8 @@ def as_rich_text(state: State) -> None:
         if not element.fate:
             _element(state, element)
     for element in state.elements:
-        _attributes(state, element)
+        if not element.fate:  # of what goes, that is told already
+            _attributes(state, element)
     state.settle()
     _unwrap_idle(state)
     state.settle()
@@ -77,8 +78,7 @@ def _attributes(state: State, element: Element) -> None:
 def _write_styles_into_elements(state: State) -> None:
     """Write the rules of style elements into the style attributes of the elements that they reach."""
     elements = state.elements
-    texts = ["".join([c.data for c in e.children if isinstance(c, Text)]) for e in elements if e.name == "style"]
-    sheets = [parse_sheet(text) for text in texts]
+    sheets = [parse_sheet(own_text(element)) for element in elements if element.name == "style"]
     winners = cascade(state.tree, elements, sheets).winners
     for element in elements:
         won = {place: value for place, (value, _) in winners.get(element.key, {}).items() if " " not in place}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from verse_tray.journeys.state import State
-from verse_tray.markup.tree import Element, Text
+from verse_tray.markup.tree import Element, Text, own_text
 from verse_tray.model.findings import Severity
 from verse_tray.style.sheets import parse_sheet
 
@@ -25,7 +25,7 @@ def run(state: State) -> None:
             leading = leading and id(element) in at_front
             continue
         if record.style_elements == "drop":
-            count = len(parse_sheet(css(element)).rules)
+            count = len(parse_sheet(own_text(element)).rules)
             rules = f"{count} rule{'' if count == 1 else 's'}"
             message = (
                 f"A style element with {rules} goes: this editor keeps none. "
@@ -39,18 +39,13 @@ def run(state: State) -> None:
     state.settle()  # what moved is looked at by the steps that follow
 
 
-def css(element: Element) -> str:
-    """Return the text of a style element."""
-    return "".join([child.data for child in element.children if type(child) is Text])
-
-
 def rewrite_sheets(state: State, rewrite: Callable[[str], str], rule: str, message: str) -> None:
     """Give every style element that ``rewrite`` changes another text."""
     pen = state.pen
     for element in state.elements:
         if element.name != "style" or element.fate:
             continue
-        before = css(element)
+        before = own_text(element)
         after = rewrite(before)
         if after != before:
             first, *others = [child for child in element.children if type(child) is Text and not child.fate]

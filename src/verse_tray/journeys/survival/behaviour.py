@@ -5,7 +5,7 @@ from __future__ import annotations
 from verse_tray.editors.rules import is_event_handler
 from verse_tray.journeys.survival.counts import Count
 from verse_tray.journeys.view import View
-from verse_tray.markup.tree import Element, Text
+from verse_tray.markup.tree import Element, own_text
 
 _DOERS = frozenset("button details dialog form iframe input script select summary textarea".split())
 
@@ -45,8 +45,4 @@ def _same_source(element: Element, now: Element) -> bool:
     for name in ("src", "srcdoc", "type"):
         if element.attributes.get(name) != now.attributes.get(name):
             return False
-    return element.name != "script" or _code(element) == _code(now)
-
-
-def _code(element: Element) -> str:
-    return "".join(child.data for child in element.children if isinstance(child, Text))
+    return element.name != "script" or own_text(element) == own_text(now)
