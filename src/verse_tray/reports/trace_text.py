@@ -94,7 +94,7 @@ def _quiet(journey: Journey, stage: Stage) -> str:
     if not stage.markup:
         return "nothing came this far"
     if stage.name == "reopen" and "reopen" not in journey.editor.rules:
-        return "this editor has no visual pane"
+        return "opening it again changes nothing in this editor"
     return {
         "written": "your file, as it stands",
         "paste": "the pane takes it as it is",
