@@ -10,9 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from verse_tray.checks import mistakes
 from verse_tray.cli.files import write_whole
-from verse_tray.journeys.piece import Piece
 from verse_tray.markup.addresses import host_of, scheme_of, srcset_addresses
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.errors import OutputError
@@ -36,12 +34,6 @@ def test_srcsets(row: list[str]) -> None:
 @pytest.mark.parametrize(("text", "start", "end", "width", "line", "carets"), TABLES["excerpts"])
 def test_excerpts(text: str, start: int, end: int, width: int, line: str, carets: str) -> None:
     assert excerpt(Source(text), Span(start, end), width) == (line, carets)
-
-
-@pytest.mark.parametrize("row", TABLES["mistakes"], ids=lambda row: row[0][:30])
-def test_what_a_piece_shows_by_itself(row: list[str]) -> None:
-    found = mistakes(Piece(Source(row[0])))
-    assert [f"{finding.line}:{finding.column} {finding.rule}" for finding in found] == row[1:]
 
 
 @pytest.mark.parametrize(("text", "splices", "result"), TABLES["splices"])

@@ -19,7 +19,7 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tools"))
 from write_commands import commands, reference
 from write_stand_ins import shown_by_editor, stand_ins_page
 
-from verse_tray.checks import mistakes
+from verse_tray.checks import find
 from verse_tray.cli.app import build
 from verse_tray.editors.load import STAND_INS, known_editors
 from verse_tray.editors.schema import profile_schema
@@ -37,10 +37,11 @@ MODULES = sorted(PACKAGE.rglob("*.py"))
 LAYERS = [
     {"cli"},
     {"reports", "preview"},
+    {"edit", "make", "parts", "fields"},
     {"checks"},
     {"journeys"},
     {"editors"},
-    {"style"},
+    {"style", "pictures"},
     {"markup"},
     {"demo", "model"},
 ]
@@ -142,7 +143,7 @@ def shape(value: object) -> object:
 def test_the_json_guide_shows_what_is_printed() -> None:
     guide = json.loads((ROOT / "docs" / "json.md").read_text("utf-8").split("```json\n")[1].split("```")[0])
     piece = Piece(Source("<script>1</script>"))
-    printed = json.loads(check_json([PieceResult(piece, mistakes(piece), (journey(piece, "course-page"),))]))
+    printed = json.loads(check_json([PieceResult(piece, find(piece), (journey(piece, "course-page"),))]))
     assert shape(guide) == shape(printed)
 
 

@@ -55,7 +55,7 @@ def test_lines_and_columns() -> None:
     [
         ("<p>x</p>\n.tide td { color: red }", ["code/bare-css 2:1"]),
         ("<p>a\n  @media print { .a { top: 0; } }</p>", ["code/bare-css 2:18"]),
-        ("&amp;\n p { color: red }", ["code/bare-css 1:1"]),
+        ("&amp;\n p { color: red }", ["code/bare-css 2:2"]),
         ("<div>let x = 3;\nx()</div>", ["code/bare-script 1:6"]),
         ("<p>document.getElementById('a')", ["code/bare-script 1:4"]),
         ("<style>p { top: 0 }</style><script>let x = 3;</script><code>p { top: 0 }</code><pre>let x = 3;</pre>", []),

@@ -1,12 +1,129 @@
-"""What a piece shows by itself, before any editor has touched it. One rule a file."""
+"""Mistakes in a piece itself, before any editor has touched it. One rule a file; a rule's name is its path here."""
 
 from __future__ import annotations
 
-from verse_tray.checks import bare_code, reading
+from collections.abc import Iterable, Iterator
+from functools import cache
+from importlib import import_module
+from pathlib import Path
+from types import ModuleType
+
+from msgspec import Struct
+
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.checks.silence import silenced_in
+from verse_tray.checks.subject import Subject, Theme
 from verse_tray.journeys.piece import Piece
+from verse_tray.markup.pause import collection_paused
+from verse_tray.markup.splice import Splice
+from verse_tray.model.errors import VerseTrayError
 from verse_tray.model.findings import Finding
+from verse_tray.model.words import spelling
+
+RULES = (
+    *("reading/too-deep", "reading/too-many-attributes", "reading/formatting-pile", "reading/tag-unfinished"),
+    *("markup/whole-document", "markup/quote-missing", "markup/quote-wrong", "markup/attribute-twice"),
+    *("links/in-link", "markup/end-tag-missing", "code/not-compiled", "code/bare-css", "code/bare-script"),
+    *("markup/unknown-element", "markup/unknown-attribute", "markup/id-twice", "markup/ampersand", "markup/mark-left"),
+    *("markup/empty-spacing", "code/script-syntax", "code/script-order"),
+    *("styles/bracket-missing", "styles/semicolon-missing", "styles/unreadable", "styles/unknown-property"),
+    *("styles/unit-missing", "styles/dot-missing", "styles/class-spelling", "styles/animation-undefined"),
+    *("styles/site-stronger", "styles/site-class", "styles/same-colour", "styles/fixed-width", "styles/columns"),
+    *("links/scheme-missing", "links/space", "links/insecure", "links/new-window"),
+    *("pictures/alt-missing", "pictures/embedded", "pictures/unreadable", "pictures/local", "pictures/weight"),
+    *("pictures/size", "pictures/region", "tables/header-cells", "tables/uneven-rows"),
+    *("reading/tag-ignored", "reading/no-positions", "reading/unknown-rule"),
+)
+"""Every rule, in the order in which they look: of two that meet at one place, the first tells it."""
+
+
+class UnknownRuleError(VerseTrayError):
+    """A rule's name that no rule has."""
+
+
+class Found(Struct, frozen=True):
+    """A mistake as a finding, and what mends it."""
+
+    finding: Finding
+    """The finding."""
+    mend: tuple[Splice, ...]
+    """What mends it with certainty; empty when an author has to decide."""
+
+
+@cache
+def _module(name: str) -> ModuleType:
+    return import_module(f"verse_tray.checks.{name.replace('/', '.').replace('-', '_')}")
+
+
+def rule(name: str) -> Rule:
+    """Return what a rule says of itself.
+
+    Raises:
+        UnknownRuleError: there is no rule of that name.
+    """
+    if name not in RULES:
+        raise UnknownRuleError(
+            f"there is no rule {name!r}{spelling(name, RULES, 0.5)} verse-tray check --explain all lists them."
+        )
+    found = _module(name).RULE
+    assert isinstance(found, Rule)
+    return found
+
+
+def find(
+    piece: Piece,
+    *,
+    silenced: Iterable[str] = (),
+    themes: tuple[Theme, ...] = (),
+    region: int | None = None,
+    folder: Path | None = None,
+) -> tuple[Found, ...]:
+    """Return the mistakes of a piece, by place.
+
+    Args:
+        piece: The piece.
+        silenced: Names of rules that are not to look; ``all`` for none of them. A comment in the piece
+            (``<!-- verse-tray silence: links/in-link -->``) does the same.
+        themes: Looks of the sites on which it will stand.
+        region: Width in CSS pixels of the region that will hold it.
+        folder: Folder that local addresses of its pictures start from; None to look at no files.
+
+    Raises:
+        UnknownRuleError: a silenced rule does not exist.
+    """
+    silent = set(silenced)
+    if "all" in silent:
+        return ()
+    for name in silent:
+        rule(name)
+    with collection_paused():
+        subject = Subject(piece, themes=themes, region=region, folder=folder, rules=RULES)
+        silent |= {name for name, _ in silenced_in(subject)}
+        if "all" in silent:
+            return ()
+        return tuple(sorted(_look(subject, silent), key=_by_place))
 
 
 def mistakes(piece: Piece) -> tuple[Finding, ...]:
     """Return the findings about a piece itself, by place."""
-    return tuple(sorted([*reading.check(piece), *bare_code.check(piece)], key=lambda f: (f.line or 0, f.column or 0)))
+    return tuple(found.finding for found in find(piece))
+
+
+def _look(subject: Subject, silent: set[str]) -> Iterator[Found]:
+    covered: set[int] = set()
+    for name in RULES:
+        if name in silent:
+            continue
+        module = _module(name)
+        told: list[Mistake] = list(module.check(subject))
+        for mistake in told:
+            if mistake.span is not None and mistake.span.start in covered:
+                continue
+            line, column = (None, None) if mistake.span is None else subject.source.place(mistake.span.start)
+            severity = mistake.severity or module.RULE.severity
+            yield Found(Finding(name, "written", mistake.message, line, column, severity), mistake.mend)
+        covered.update(span.start for mistake in told for span in mistake.covers)
+
+
+def _by_place(found: Found) -> tuple[int, int]:
+    return found.finding.line or 0, found.finding.column or 0

@@ -4,9 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from enum import StrEnum
-from typing import Annotated
+from pathlib import Path
+from typing import TYPE_CHECKING, Annotated
 
 import typer
+
+if TYPE_CHECKING:
+    from verse_tray.checks.subject import Theme
+    from verse_tray.editors.load import Editor
 
 
 class Format(StrEnum):
@@ -15,6 +20,7 @@ class Format(StrEnum):
     TEXT = "text"
     JSON = "json"
     SARIF = "sarif"
+    JUNIT = "junit"
 
 
 class Threshold(StrEnum):
@@ -28,42 +34,88 @@ class Threshold(StrEnum):
 
 
 def command(
-    files: Annotated[list[str], typer.Argument(metavar="FILE...", help="Files of HTML; - is standard input.")],
+    files: Annotated[
+        list[str] | None, typer.Argument(metavar="FILE...", help="Files of HTML; - is standard input.")
+    ] = None,
     editor: Annotated[
         list[str] | None,
         typer.Option(
             "--editor",
             metavar="NAME",
-            help="Editor by name, folder or TOML file, :VARIANT or :all behind it; may be repeated. Left out: all.",
+            help="Editor by name, folder or TOML file, :VARIANT or :all behind it; may be repeated; none for the "
+            "mistakes "
+            "alone. Left out: all.",
         ),
     ] = None,
     format: Annotated[Format, typer.Option("--format", help="Form of the report.")] = Format.TEXT,
     fail_on: Annotated[
-        Threshold, typer.Option("--fail-on", help="Worst verdict that exits with 1.")
+        Threshold,
+        typer.Option(
+            "--fail-on", help="Worst verdict that exits with 1; an error in the piece itself counts as damaged."
+        ),
     ] = Threshold.DAMAGED,
     every: Annotated[bool, typer.Option("--every", help="Show every finding, not just the worst few.")] = False,
     reopened: Annotated[
         int,
         typer.Option("--reopened", min=0, max=50, help="How often it is opened in the visual pane and saved again."),
     ] = 1,
+    region: Annotated[
+        int | None,
+        typer.Option("--region", metavar="PIXELS", min=1, help="Width of the region that will hold the piece."),
+    ] = None,
+    silence: Annotated[
+        list[str] | None,
+        typer.Option(
+            "--silence", metavar="RULE", help="A rule about mistakes that is not to look; may be repeated; or all."
+        ),
+    ] = None,
+    fix: Annotated[
+        bool, typer.Option("--fix", help="Show what can be mended with certainty, and change nothing.")
+    ] = False,
+    write: Annotated[
+        bool,
+        typer.Option("--write", help="With --fix: mend the files, and keep each as it was beside it, as NAME.bak."),
+    ] = False,
+    explain: Annotated[
+        str | None,
+        typer.Option("--explain", metavar="RULE", help="Explain a rule about mistakes, or list all of them."),
+    ] = None,
 ) -> None:
-    """Tell which editors keep a piece, what is lost, and where.
+    """Tell what is wrong with a piece, which editors keep it, what is lost, and where.
 
     \b
     Examples:
       verse-tray check tide-table.html
       verse-tray check tide-table.html --editor course-page --every
-      verse-tray check tide-table.html --editor course-page:all --reopened 3
+      verse-tray check tide-table.html --editor none --fix --write
       verse-tray check *.html --format sarif --fail-on broken > report.sarif
+      verse-tray check --explain links/in-link
     """
-    from verse_tray.checks import mistakes
     from verse_tray.cli.exits import ExitCode
+
+    if explain is not None:
+        from verse_tray.cli.explaining import explain_rule
+
+        explain_rule(explain)
+        return
+    if not files:
+        raise typer.BadParameter("give at least one file of HTML, or - for standard input", param_hint="FILE...")
+    silenced = tuple(silence or ())
+    if fix or write:
+        from verse_tray.cli.fixing import fix_files
+
+        found = fix_files(files, silenced, write=write)
+        if found and not write and fail_on is not Threshold.NEVER:
+            raise typer.Exit(ExitCode.FOUND)
+        return
+    from verse_tray.checks import find
     from verse_tray.cli.files import chosen_editors, console, print_raw, read_piece, show, with_progress
     from verse_tray.journeys.engine import journey
     from verse_tray.model.findings import Verdict
     from verse_tray.reports.results import PieceResult
 
-    editors = chosen_editors(editor)
+    editors = [] if editor == ["none"] else chosen_editors(editor)
+    themes = tuple(_theme(each) for each in editors)
     pieces = [read_piece(name) for name in files]  # all of them first: a file that cannot be read ends it at once
     worst = Verdict.INTACT
 
@@ -71,12 +123,13 @@ def command(
         nonlocal worst
         while pieces:
             piece = pieces.pop(0)
-            result = PieceResult(
-                piece, mistakes(piece), tuple(journey(piece, each, reopened=reopened) for each in editors)
-            )
+            folder = Path(piece.source.name).parent
+            found = find(piece, silenced=silenced, themes=themes, region=region, folder=folder)
+            result = PieceResult(piece, found, tuple(journey(piece, each, reopened=reopened) for each in editors))
             worst = max(worst, result.worst, key=lambda verdict: verdict.rank)
             yield result
 
+    threshold = None if fail_on is Threshold.NEVER else Verdict(fail_on.value)
     if format is Format.TEXT:
         from verse_tray.reports.check_text import check_text
 
@@ -86,9 +139,19 @@ def command(
         from verse_tray.reports.as_json import check_json
 
         print_raw(check_json(with_progress(results(), len(files))))
-    else:
+    elif format is Format.SARIF:
         from verse_tray.reports.as_sarif import check_sarif
 
         print_raw(check_sarif(with_progress(results(), len(files))))
-    if fail_on is not Threshold.NEVER and worst.rank >= Verdict(fail_on.value).rank:
+    else:
+        from verse_tray.reports.as_junit import check_junit
+
+        print_raw(check_junit(with_progress(results(), len(files)), threshold))
+    if threshold is not None and worst.rank >= threshold.rank:
         raise typer.Exit(ExitCode.FOUND)
+
+
+def _theme(editor: Editor) -> Theme:
+    from verse_tray.checks.subject import Theme
+
+    return Theme(editor.name, editor.frame, editor.theme)

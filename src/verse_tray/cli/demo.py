@@ -22,7 +22,7 @@ def command(
       verse-tray demo
       verse-tray demo --into shore-demo
     """
-    from verse_tray.checks import mistakes
+    from verse_tray.checks import find
     from verse_tray.cli.files import chosen_editors, console, read_piece, show, write_whole
     from verse_tray.demo import example
     from verse_tray.journeys.engine import journey
@@ -47,7 +47,7 @@ def command(
     piece = read_piece(str(piece_file))
     journeys = tuple(journey(piece, editor) for editor in chosen_editors(None))
     screen.print(f"$ verse-tray check {piece_file}\n", style="bold", soft_wrap=True)
-    show(screen, check_text([PieceResult(piece, mistakes(piece), journeys)], every=False, width=screen.width))
+    show(screen, check_text([PieceResult(piece, find(piece), journeys)], every=False, width=screen.width))
     course = next(each for each in journeys if each.editor.name == "course-page")
     screen.print(f"$ verse-tray trace {piece_file} --editor course-page\n", style="bold", soft_wrap=True)
     show(screen, trace_text(course, None, every=False, width=screen.width))

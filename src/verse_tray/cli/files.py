@@ -150,10 +150,15 @@ def note(message: str) -> None:
 
 def print_raw(text: str) -> None:
     """Print a text as it is, byte for byte in UTF-8, and nothing else."""
+    print_bytes(text.encode("utf-8", "surrogatepass"))
+
+
+def print_bytes(data: bytes) -> None:
+    """Print bytes as they are, and nothing else."""
     try:
-        data = memoryview(text.encode("utf-8", "surrogatepass"))
-        while data:  # unbuffered, as some environments have it, a write may take a part only
-            data = data[sys.stdout.buffer.write(data) :]
+        rest = memoryview(data)
+        while rest:  # unbuffered, as some environments have it, a write may take a part only
+            rest = rest[sys.stdout.buffer.write(rest) :]
         sys.stdout.buffer.flush()
     except BrokenPipeError:
         raise PipeClosed from None

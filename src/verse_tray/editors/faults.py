@@ -12,6 +12,7 @@ from verse_tray.editors.extend import extended
 from verse_tray.editors.filters import Filter
 from verse_tray.editors.profile import Profile
 from verse_tray.model.errors import ProfileFault
+from verse_tray.model.words import nearest
 
 _UNKNOWN_KEY = re.compile(r"Object contains unknown field `([^`]*)`")
 _MISSING_KEY = re.compile(r"Object missing required field `([^`]*)`")
@@ -136,13 +137,6 @@ def _fits(value: Any, kind: Any) -> bool:
     except msgspec.ValidationError:
         return False
     return True
-
-
-def nearest(name: str, known: list[str]) -> str | None:
-    """Return the known name that is most like ``name``, if any is at all like it."""
-    import difflib
-
-    return next(iter(difflib.get_close_matches(name, known, 1, 0.5)), None)
 
 
 def _inside(data: Any, steps: list[Any]) -> Any:

@@ -96,7 +96,7 @@ def _called(path: Path, name: str) -> str:
 
 
 def _unknown(name: str) -> str:
-    from verse_tray.editors.faults import nearest
+    from verse_tray.model.words import nearest
 
     known = known_editors()
     if Path(name).is_dir():
@@ -241,7 +241,7 @@ def _beside(profile: Path, file: str, key: str, text: str, faults: list[ProfileF
 
 def _left_out(base: dict[str, Any], own: dict[str, Any], text: str) -> list[ProfileFault]:
     from verse_tray.editors.extend import dotted_keys, unknown_left_out
-    from verse_tray.editors.faults import nearest
+    from verse_tray.model.words import nearest
 
     known = list(dotted_keys(base))
     faults = []

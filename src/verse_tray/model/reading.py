@@ -26,13 +26,25 @@ _DECLARED = re.compile(rb"<meta[^>]{0,300}?charset\s*=\s*[\"']?\s*([A-Za-z0-9_.:
 class Source:
     """A text of the author's with its name and its lines."""
 
-    __slots__ = ("__dict__", "name", "text")
+    __slots__ = ("__dict__", "encoding", "mark", "name", "text")
 
-    def __init__(self, text: str, name: str = "-") -> None:
+    def __init__(self, text: str, name: str = "-", encoding: str = "utf-8", mark: bytes = b"") -> None:
         self.text = text
         """The text as decoded; line ends as they stand, a byte order mark left out."""
         self.name = name
         """The file's name as the user gave it; ``-`` for standard input."""
+        self.encoding = encoding
+        """Encoding of the file, by its name in Python."""
+        self.mark = mark
+        """The byte order mark that the file begins with."""
+
+    def encode(self, text: str) -> bytes:
+        """Return an edited text as bytes of the same encoding; signs that it lacks become numeric references."""
+        try:
+            return self.mark + text.encode(self.encoding)
+        except UnicodeEncodeError:
+            handler = "surrogatepass" if self.encoding.startswith("utf") else "xmlcharrefreplace"
+            return self.mark + text.encode(self.encoding, handler)
 
     @cached_property
     def lines(self) -> LineIndex:
@@ -63,9 +75,10 @@ def decode(data: bytes, name: str) -> Source:
         )
     marked = next(((mark, encoding) for mark, encoding in _BOMS if data.startswith(mark)), None)
     if marked:
-        data, encoding = data[len(marked[0]) :], marked[1]
+        mark, encoding = marked
+        data = data[len(mark) :]
     else:
-        encoding = _declared_encoding(data, name)
+        mark, encoding = b"", _declared_encoding(data, name)
     try:
         text = data.decode(encoding)
     except UnicodeDecodeError as error:
@@ -76,7 +89,7 @@ def decode(data: bytes, name: str) -> Source:
         ) from None
     if "\0" in text[:8192]:
         raise InputError(f"{name}: this is a binary file, not markup. Give a file of HTML text.")
-    return Source(text, name)
+    return Source(text, name, encoding, mark)
 
 
 def _declared_encoding(data: bytes, name: str) -> str:

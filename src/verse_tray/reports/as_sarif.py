@@ -9,6 +9,7 @@ from urllib.parse import quote
 import msgspec
 
 from verse_tray import __version__
+from verse_tray.checks import RULES, Found, rule
 from verse_tray.model.findings import Finding
 from verse_tray.reports.results import PieceResult
 
@@ -18,10 +19,10 @@ def check_sarif(results: Iterable[PieceResult]) -> str:
     rows: list[dict[str, Any]] = []
     for result in results:
         name = result.piece.source.name
-        rows += [_row(finding, name, None) for finding in result.mistakes]
+        rows += [_mended(_row(found.finding, name, None), found, name) for found in result.found]
         for journey in result.journeys:
             rows += [_row(finding, name, journey.editor.name) for finding in journey.findings]
-    rules = [{"id": rule} for rule in sorted({row["ruleId"] for row in rows})]
+    rules = [_rule(rule) for rule in sorted({row["ruleId"] for row in rows})]
     log = {
         "$schema": "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json",
         "version": "2.1.0",
@@ -36,8 +37,41 @@ def check_sarif(results: Iterable[PieceResult]) -> str:
     return msgspec.json.format(msgspec.json.encode(log), indent=2).decode() + "\n"
 
 
+def _rule(name: str) -> dict[str, Any]:
+    """Return what is known of a rule; of one of an editor's, that is its name."""
+    if name not in RULES:
+        return {"id": name}
+    known = rule(name)
+    return {
+        "id": name,
+        "shortDescription": {"text": known.readers},
+        "help": {"text": known.advice},
+        "defaultConfiguration": {"level": known.severity.value},
+    }
+
+
+def _location(file: str) -> dict[str, str]:
+    return {"uri": "stdin" if file == "-" else quote(file.replace("\\", "/"))}
+
+
+def _mended(row: dict[str, Any], found: Found, file: str) -> dict[str, Any]:
+    """Add what mends a mistake to its row, as SARIF's ``fixes``."""
+    if found.mend:
+        replacements = [
+            {
+                "deletedRegion": {"charOffset": span.start, "charLength": span.end - span.start},
+                "insertedContent": {"text": text},
+            }
+            for span, text in found.mend
+        ]
+        row["fixes"] = [
+            {"artifactChanges": [{"artifactLocation": _location(file), "replacements": replacements}]},
+        ]
+    return row
+
+
 def _row(finding: Finding, file: str, editor: str | None) -> dict[str, Any]:
-    location: dict[str, Any] = {"artifactLocation": {"uri": "stdin" if file == "-" else quote(file.replace("\\", "/"))}}
+    location: dict[str, Any] = {"artifactLocation": _location(file)}
     if finding.line is not None:
         location["region"] = {"startLine": finding.line, "startColumn": finding.column}
     where = f"{editor}, {finding.stage}: " if editor else ""

@@ -13,6 +13,7 @@ from rich.text import Text
 from verse_tray.journeys.engine import Journey
 from verse_tray.journeys.stages import STAGES
 from verse_tray.markup.names import BLOCKS
+from verse_tray.reports.mend_text import LINE_STYLES
 from verse_tray.reports.trace_text import heading
 
 _CONTEXT = 2
@@ -27,7 +28,7 @@ def unified(journey: Journey, stage: str) -> Iterator[RenderableType]:
     if not lines:
         yield _same(journey, stage)
     for line in lines:
-        style = {"+": "green", "-": "red", "@": "cyan"}.get(line[:1], "")
+        style = LINE_STYLES.get(line[:1], "")
         yield Text(line, style)
 
 

@@ -45,7 +45,11 @@ def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> It
         yield _title(result)
         if result.mistakes:
             gravest = sorted(result.mistakes, key=lambda finding: finding.severity.rank)
-            yield _findings("In the piece itself", [(finding, ()) for finding in gravest], every)
+            yield _findings("In the piece itself", [(finding, (finding.rule,)) for finding in gravest], every)
+            certain = sum(1 for found in result.found if found.mend)
+            if certain:
+                command = f"verse-tray check {result.piece.source.name} --fix"
+                yield Text.assemble(f"  {certain} of them can be mended:  ", (f"{command}\n", "bold"))
         if not result.journeys:
             continue
         unharmed, others = _apart(result.journeys)
@@ -56,7 +60,7 @@ def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> It
         yield from _limits(result.journeys)
         merged = _merge(result.journeys)
         if merged:
-            lost = result.worst.rank >= Verdict.DAMAGED.rank
+            lost = any(journey.verdict.rank >= Verdict.DAMAGED.rank for journey in result.journeys)
             heading = "What is lost, the worst first" if lost else "What changes, though nothing is lost"
             shown = _SHOWN if len(result.journeys) <= _MANY else _SHOWN // 2
             yield _findings("Everything that changes" if every else heading, merged, every, shown)

@@ -176,6 +176,12 @@ def _compile(selectors: str) -> tuple[list[Any] | None, str]:
         return None, states
 
 
+def specificities(selectors: str) -> list[tuple[int, int, int]]:
+    """Return the specificity of each selector of a list, pseudo-classes of states left out; none if not understood."""
+    compiled, _ = _compile(selectors)
+    return [] if compiled is None else [selector.specificity for selector in compiled]
+
+
 def _match(tree: Tree, index: _Index) -> Matched:
     """Return what matching rules declare."""
     found: Matched = {}

@@ -1,0 +1,1 @@
+"""Code that is not where it belongs, or not what browsers read."""

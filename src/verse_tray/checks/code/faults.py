@@ -1,0 +1,65 @@
+"""Faults in the grammar of a script, told by a script engine that reads it and runs nothing of it."""
+
+from __future__ import annotations
+
+import re
+from typing import NamedTuple
+
+_STOP = "throw 0;"  # the engine reads all of a script before it runs the first statement, and this one ends it
+_PLACE = re.compile(r"at <input>:(\d+):(\d+)")
+_MOST_SIGNS = 2_000_000
+
+
+class ScriptFault(NamedTuple):
+    """Where and why a script cannot be read."""
+
+    offset: int
+    """Offset in the script, 0-based."""
+    reason: str
+    """What the engine says of it."""
+
+
+def script_fault(text: str, *, module: bool = False, body: bool = False) -> ScriptFault | None:
+    """Return the first fault in the grammar (ECMAScript) of a script; None for a script that can be read.
+
+    Args:
+        text: The script.
+        module: Whether it is read as a module.
+        body: Whether it is the body of a function, as the value of an event handler is.
+    """
+    import quickjs
+
+    if len(text) > _MOST_SIGNS or "\0" in text:
+        return None
+    front, end = (f"{_STOP}(function(event){{", "\n})") if body else (_STOP, "")
+    context = quickjs.Context()
+    context.set_memory_limit(256_000_000)
+    source = front + text.encode("utf-8", "replace").decode("utf-8") + end
+    try:
+        if module:
+            context.module(source)
+        else:
+            context.eval(source)
+    except quickjs.JSException as error:
+        said = str(error)
+        if not said.startswith("SyntaxError"):
+            return None
+        reason = said.partition("\n")[0].removeprefix("SyntaxError: ")
+        if "Could not find export" in reason or ("import" in reason.lower() and "module" in reason.lower()):
+            return None
+        place = _PLACE.search(said)
+        if place is None:
+            return ScriptFault(0, reason)
+        return ScriptFault(_offset(source, int(place[1]), int(place[2]), len(front), len(text)), reason)
+    except RecursionError:
+        return None
+    return None
+
+
+def _offset(source: str, line: int, column: int, front: int, length: int) -> int:
+    lines = re.split("\r\n|[\n\r\u2028\u2029]", source)
+    starts = [0]
+    for match in re.finditer("\r\n|[\n\r\u2028\u2029]", source):
+        starts.append(match.end())
+    line = min(max(line, 1), len(lines))
+    return min(max(starts[line - 1] + column - 1 - front, 0), length)

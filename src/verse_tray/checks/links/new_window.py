@@ -1,0 +1,50 @@
+"""A link that opens a new window without ``rel``."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.checks.subject import Subject
+from verse_tray.markup.splice import Splice
+from verse_tray.markup.tree import Element
+from verse_tray.model.findings import Severity
+from verse_tray.model.spans import Span
+
+RULE = Rule(
+    Severity.NOTE,
+    readers="In older browsers the page that opens can lead the reader's first window elsewhere.",
+    advice='Write rel="noopener" beside target="_blank".',
+    bad='<a href="https://gannetcove.example" target="_blank">Gannet Cove</a>',
+    good='<a href="https://gannetcove.example" target="_blank" rel="noopener">Gannet Cove</a>',
+    mends=True,
+)
+
+
+def check(subject: Subject) -> Iterator[Mistake]:
+    """Yield a mistake for each link to another site in a new window whose rel names neither noopener nor noreferrer."""
+    for element in subject.each("a", "area", "form"):
+        if element.attributes.get("target", "").lower() != "_blank" or not _leads_away(element):
+            continue
+        rel = element.attributes.get("rel", "").lower().split()
+        if not {"noopener", "noreferrer", "opener"} & set(rel):
+            yield Mistake(
+                subject.attribute_span(element, "target"),
+                'This link opens a new window without rel="noopener": in older browsers the new page can lead this '
+                "window elsewhere.",
+                mend=_mend(subject, element),
+            )
+
+
+def _leads_away(element: Element) -> bool:
+    address = element.attributes.get("href", element.attributes.get("action", "")).strip().lower()
+    return address.startswith(("http:", "https:", "//"))
+
+
+def _mend(subject: Subject, element: Element) -> tuple[Splice, ...]:
+    rel, target = subject.attribute(element, "rel"), subject.attribute(element, "target")
+    if rel is None:
+        return () if target is None else (Splice(Span(target.whole.end, target.whole.end), ' rel="noopener"'),)
+    if rel.value is None or subject.source.text[rel.whole.end - 1] not in "\"'":
+        return (Splice(rel.whole, f'rel="{" ".join([*element.attributes["rel"].split(), "noopener"])}"'),)
+    return (Splice(Span(rel.value.end, rel.value.end), " noopener" if rel.value.end > rel.value.start else "noopener"),)

@@ -1,0 +1,54 @@
+"""An address without its scheme, which becomes a path on the site."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from verse_tray.checks.links.addresses import addresses
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.checks.subject import Subject
+from verse_tray.markup.splice import Splice
+from verse_tray.model.findings import Severity
+from verse_tray.model.spans import Span
+
+RULE = Rule(
+    Severity.ERROR,
+    readers="The link leads to a page of the site itself that does not exist.",
+    advice="Write https:// in front of a host, mailto: in front of a mail address.",
+    bad='<a href="www.gannetcove.example/walks">Walks</a>',
+    good='<a href="https://www.gannetcove.example/walks">Walks</a>',
+    mends=True,
+)
+_HOST = re.compile(
+    r"\s*((?:www\.[a-z0-9-]+(?:\.[a-z0-9-]+)+|(?:[a-z0-9-]+\.){1,4}(?:com|org|net|edu|gov|info|example|eu|uk|ca|au|de|fr))"
+    r"(?::\d+)?(?=[/?#]|\s*$))",
+    re.IGNORECASE,
+)
+_MAIL = re.compile(r"\s*[\w.+-]+@(?:[a-z0-9-]+\.)+[a-z]{2,}\s*$", re.IGNORECASE)
+_BROKEN = re.compile(r"\s*(https?)(?:(:/)(?=[^/\s])|(//))", re.IGNORECASE)
+
+
+def check(subject: Subject) -> Iterator[Mistake]:
+    """Yield a mistake for each address that begins like a host, is a mail address, or has half a scheme."""
+    for element, name, value in addresses(subject):
+        at = len(value) - len(value.lstrip())
+        span = subject.value_span(element, name, Span(at, len(value)))
+        found = subject.attribute(element, name)
+        start = None if found is None or found.value is None or span is None else span.start
+        whole = () if found is None else (found.whole,)
+        if match := _HOST.match(value):
+            message = (
+                f"{match[1]} has no scheme, so browsers look for a page of that name on the site. Write https:// first."
+            )
+            yield Mistake(span, message, mend=_put(start, "https://"), covers=whole)
+        elif _MAIL.match(value) and name == "href":
+            message = f"{value.strip()} is a mail address without mailto: in front, so it leads to a page of the site."
+            yield Mistake(span, message, mend=_put(start, "mailto:"))
+        elif match := _BROKEN.match(value):
+            message = f"“{match[0].strip()}” is no scheme that browsers know. Write {match[1].lower()}://."
+            yield Mistake(span, message)
+
+
+def _put(at: int | None, text: str) -> tuple[Splice, ...]:
+    return () if at is None else (Splice(Span(at, at), text),)

@@ -1,0 +1,41 @@
+"""Spaces in an address."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from verse_tray.checks.links.addresses import addresses
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.checks.subject import Subject
+from verse_tray.markup.addresses import scheme_of
+from verse_tray.markup.splice import Splice
+from verse_tray.model.findings import Severity
+from verse_tray.model.spans import Span
+
+RULE = Rule(
+    Severity.WARNING,
+    readers="Some programs end the address at the space: the link leads nowhere, the picture is missing.",
+    advice="Write %20 for a space in an address.",
+    bad='<img src="https://pictures.gannetcove.example/frame on rock.png" alt="A frame on a rock">',
+    good='<img src="https://pictures.gannetcove.example/frame%20on%20rock.png" alt="A frame on a rock">',
+    mends=True,
+)
+_INNER = re.compile(r"(?<=\S) +(?=\S)")
+
+
+def check(subject: Subject) -> Iterator[Mistake]:
+    """Yield a mistake for each address with spaces between other signs; those around it browsers take away."""
+    for element, name, value in addresses(subject):
+        spaces = list(_INNER.finditer(value)) if " " in value else []
+        if not spaces or scheme_of(value) in ("javascript", "data") or "{{" in value or "{%" in value or "<%" in value:
+            continue
+        places = [subject.value_span(element, name, Span(*match.span())) for match in spaces]
+        mend = [Splice(place, "%20" * (place.end - place.start)) for place in places if place is not None]
+        exact = len(mend) == len(spaces) and all(not subject.typed(splice.span).strip(" ") for splice in mend)
+        count = "a space" if len(spaces) == 1 else f"{len(spaces)} spaces"
+        yield Mistake(
+            places[0],
+            f"This address holds {count}, where some programs end it. Write %20.",
+            mend=tuple(mend) if exact else (),
+        )

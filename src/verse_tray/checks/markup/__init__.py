@@ -1,0 +1,1 @@
+"""Elements, attributes, references, leftovers."""

@@ -1,0 +1,53 @@
+"""A mark that a template left in: a field that nobody filled, or a note to the author."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.checks.subject import Subject
+from verse_tray.model.findings import Severity
+from verse_tray.model.spans import Span
+
+RULE = Rule(
+    Severity.WARNING,
+    readers="Readers see the mark itself, or a link leads to it, unless the platform fills it in.",
+    advice="Fill it in (verse-tray fill does it from a file), or take it away.",
+    bad="<p>Dear {{ first name }}, see you at the slipway.</p>",
+    good="<p>Dear volunteers, see you at the slipway.</p>",
+)
+_MARKS = re.compile(
+    r"\{\{[^{}\n]{0,60}\}\}|%%[A-Za-z][\w .-]{0,40}%%|\[\[[A-Za-z][^\[\]\n]{0,60}\]\]|\$\{[^{}\n]{1,60}\}"
+    r"|<<[A-Z_ ]{2,40}>>"
+    r"|\[(?:your|insert|enter|add|replace|name of)\b[^\[\]\n]{0,60}\]|\{(?:your|insert)[^{}\n]{0,60}\}"
+    r"|\bYOUR[_-][A-Z][A-Z_-]{1,30}|\blorem ipsum\b|\b(?:TODO|FIXME|XXX)\b(?=[:\s]|$)|\bTBD\b",
+    re.IGNORECASE,
+)
+_CAPITALS_ONLY = re.compile(r"todo|fixme|xxx|tbd|your[_-]", re.IGNORECASE)
+_SHOWN_ATTRIBUTES = frozenset("alt title href src srcset placeholder value aria-label content action style".split())
+
+
+def check(subject: Subject) -> Iterator[Mistake]:
+    """Yield a mistake for each mark in a text, code samples left out, or in an attribute that readers meet."""
+    for text in subject.prose:
+        for match in _marks(text.data):
+            yield _mistake(subject.text_span(text, Span(*match.span())), match[0], "readers will see it")
+    for element in subject.elements:
+        for name, value in element.attributes.items():
+            if name in _SHOWN_ATTRIBUTES and not value.startswith("data:"):
+                for match in _marks(value):
+                    yield _mistake(subject.value_span(element, name, Span(*match.span())), match[0], f"{name} holds it")
+
+
+def _marks(text: str) -> Iterator[re.Match[str]]:
+    for match in _MARKS.finditer(text):
+        if not _CAPITALS_ONLY.match(match[0]) or match[0].isupper():
+            yield match
+
+
+def _mistake(span: Span | None, mark: str, where: str) -> Mistake:
+    return Mistake(
+        span,
+        f"The mark {mark} is left in: {where}, unless the platform fills it in. Fill it in, or take it away.",
+    )

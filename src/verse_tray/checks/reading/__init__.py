@@ -1,0 +1,1 @@
+"""What came up while the piece was read."""

@@ -1,0 +1,29 @@
+"""More formatting elements open at once than are read."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from verse_tray.checks.reading.notes import told
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.checks.subject import Subject
+from verse_tray.markup.caps import MOST_FORMATTING
+from verse_tray.model.findings import Severity
+
+RULE = Rule(
+    Severity.ERROR,
+    readers="Tags beyond the limit count as if they were not there.",
+    advice="Add the end tags that are missing.",
+    bad="<b>" * (MOST_FORMATTING + 2) + "x",
+    good="<b>x</b>",
+)
+
+
+def check(subject: Subject) -> Iterator[Mistake]:
+    """Yield the note of the reader, if there is one."""
+    return told(
+        subject,
+        "formatting-pile",
+        f"More than {MOST_FORMATTING} formatting elements (b, i, a, font …) are open at once here; the next are read "
+        "as if they were not there. Their end tags are probably missing.",
+    )

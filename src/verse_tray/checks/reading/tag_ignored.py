@@ -1,0 +1,39 @@
+"""A tag that browsers make nothing of."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.checks.subject import Subject
+from verse_tray.model.findings import Severity
+
+RULE = Rule(
+    Severity.WARNING,
+    readers="The tag counts as if it were not there.",
+    advice="Take the tag away, or put it where it belongs.",
+    bad="<p>Low water at six.</p></div>",
+    good="<div><p>Low water at six.</p></div>",
+)
+_OF_TABLES = frozenset("td th tr tbody thead tfoot col colgroup caption".split())
+
+
+def check(subject: Subject) -> Iterator[Mistake]:
+    """Yield a mistake for each start or end tag that is not in the tree."""
+    for note in subject.piece.parsed.notes:
+        if note.kind == "tag-ignored":
+            typed = " ".join(subject.typed(note.span).split())
+            yield Mistake(note.span, f"Browsers make nothing of {typed[:60]} here: {_why(typed)}")
+
+
+def _why(typed: str) -> str:
+    name = typed.strip("</>").split(" ")[0].lower()
+    if not name:
+        return "it names no element."
+    if typed.startswith("</"):
+        return "no element of that name is open."
+    if name in ("html", "head", "body"):
+        return "a piece goes into a page that has its own."
+    if name in _OF_TABLES:
+        return "it belongs inside a table. Its contents stay, without the table."
+    return "it cannot stand at this place."

@@ -1,0 +1,29 @@
+"""More elements inside one another than browsers build."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from verse_tray.checks.reading.notes import told
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.checks.subject import Subject
+from verse_tray.markup.caps import DEEPEST
+from verse_tray.model.findings import Severity
+
+RULE = Rule(
+    Severity.ERROR,
+    readers="Tags beyond the limit count as if they were not there.",
+    advice="Add the end tags that are missing.",
+    bad="<div>" * (DEEPEST + 2),
+    good="<div>low water</div>",
+)
+
+
+def check(subject: Subject) -> Iterator[Mistake]:
+    """Yield the note of the reader, if there is one."""
+    return told(
+        subject,
+        "too-deep",
+        f"More than {DEEPEST} elements stand inside one another here; browsers stop there too, and what is deeper "
+        "is read as if its tags were not there. End tags are probably missing.",
+    )

@@ -1,0 +1,1 @@
+"""Style sheets and style attributes."""

@@ -1,0 +1,100 @@
+"""A declaration that loses against the site's own style sheet."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.checks.subject import Declared, Subject, Theme
+from verse_tray.editors.load import PIECE_MARK
+from verse_tray.markup.parse import parse_document
+from verse_tray.markup.tree import Element, Tree
+from verse_tray.model.findings import Severity
+from verse_tray.model.words import listed
+from verse_tray.style.cascade import cascade, specificities
+from verse_tray.style.sheets import Sheet, parse_sheet
+
+RULE = Rule(
+    Severity.WARNING,
+    readers="The site's own rule wins: readers see its colour or size, and not yours.",
+    advice="Make the selector stronger (name the element around it as well), or write the declaration into a style "
+    "attribute.",
+    bad="<style>a { color: #a14a12 }</style><p><a href='https://gannetcove.example'>Walks</a></p>",
+    good="<style>#walks p a { color: #a14a12 }</style><div id=walks><p><a "
+    "href='https://gannetcove.example'>Walks</a></p></div>",
+)
+_EVERYTHING = re.compile(r"\*|html\b|body\b|:root\b")
+_HOLDER = '<div class="verse-tray-piece"></div>'
+
+
+def check(subject: Subject) -> Iterator[Mistake]:
+    """Yield a mistake for each declaration of a style element that a site's theme overrules, with the sites' names."""
+    ours = [
+        each
+        for each in subject.declared
+        if each.rule is not None and not each.declaration.important and not _EVERYTHING.match(each.rule.selectors)
+    ]
+    if not ours:
+        return
+    names = {each.declaration.name for each in ours}
+    weakest = min(
+        strength for each in ours if each.rule for strength in specificities(each.rule.selectors) or [(9, 9, 9)]
+    )
+    lost: dict[int, tuple[Declared, str, list[str]]] = {}
+    for theme in subject.themes:
+        sheet = parse_sheet(theme.css)
+        rules = [
+            rule
+            for rule in sheet.rules
+            if any(each.name in names for each in rule.declarations)
+            and any(strength > weakest for strength in specificities(rule.selectors))
+        ]
+        if not rules:
+            continue
+        for declared, value in _lost(subject, theme, Sheet(rules), ours):
+            lost.setdefault(id(declared), (declared, value, []))[2].append(theme.editor)
+    for declared, value, editors in lost.values():
+        name = declared.declaration.name
+        assert declared.rule is not None
+        yield Mistake(
+            declared.span,
+            f"The site of {listed(editors)} has a stronger rule ({name}: {value}), so this one does not count "
+            "there. Name the "
+            f"element around it as well, as in “.around {declared.rule.selectors.split(',')[0][:60]}”, or use a "
+            "style attribute.",
+        )
+
+
+def _lost(subject: Subject, theme: Theme, sheet: Sheet, ours: list[Declared]) -> Iterator[tuple[Declared, str]]:
+    own = {key: dict(winners) for key, winners in subject.piece.written_view.cascade.winners.items()}
+    page = _page(theme, subject.piece.parsed.tree.root)
+    both = cascade(page, subject.elements, [sheet, *(each for _, each in subject.sheets)]).winners
+    told: set[int] = set()
+    for element in subject.elements:
+        if "style" in element.attributes or element.key not in own:
+            continue
+        theirs = both.get(element.key, {})
+        for name, (value, strong) in own[element.key].items():
+            if " " in name or strong or theirs.get(name, (value,))[0] == value:
+                continue
+            for declared in ours:
+                if (
+                    declared.declaration.name == name
+                    and declared.declaration.value == value
+                    and id(declared) not in told
+                ):
+                    told.add(id(declared))
+                    yield declared, theirs[name][0]
+                    break
+
+
+def _page(theme: Theme, piece: Element) -> Tree:
+    """Return the page of a site with the piece in it; the piece's nodes are its own, not copies."""
+    tree = parse_document(theme.frame.replace(PIECE_MARK, _HOLDER)).take_tree()
+    for element in tree.elements():
+        element.key = 0
+        if element.attributes.get("class") == "verse-tray-piece":
+            element.children = piece.children
+    body = next((each for each in tree.elements() if each.name == "body"), tree.root)
+    return Tree(body)

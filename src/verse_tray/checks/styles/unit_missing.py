@@ -1,0 +1,54 @@
+"""A length or a duration without its unit."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.checks.styles.values import words
+from verse_tray.checks.subject import Subject
+from verse_tray.model.findings import Severity
+
+RULE = Rule(
+    Severity.WARNING,
+    readers="The declaration does not count.",
+    advice="Write the unit: 300px, 0.3s.",
+    bad='<p style="width: 300; padding: 8px">Wear boots.</p>',
+    good='<p style="width: 300px; padding: 8px">Wear boots.</p>',
+)
+_SIDES = ("top", "right", "bottom", "left")
+_LENGTHS = (
+    frozenset(
+        "width height min-width max-width min-height max-height margin padding font-size letter-spacing word-spacing "
+        "text-indent border-radius border-width border-spacing gap row-gap column-gap grid-gap top right bottom "
+        "left inset "
+        "outline-width outline-offset column-width border outline border-top border-right border-bottom border-left "
+        "scroll-margin scroll-padding font".split()
+    )
+    | {f"{name}-{side}" for name in ("margin", "padding") for side in _SIDES}
+    | {f"border-{side}-width" for side in _SIDES}
+)
+_TIMES = frozenset("transition transition-duration transition-delay animation-duration animation-delay".split())
+_BARE = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)")
+
+
+def check(subject: Subject) -> Iterator[Mistake]:
+    """Yield a mistake for each length other than 0, and each duration, that is a bare number."""
+    for declared in subject.declared:
+        name, value = declared.declaration.name, declared.declaration.value
+        unit = "px" if name in _LENGTHS else "s" if name in _TIMES else None
+        if unit is None or not any(sign.isdigit() for sign in value):
+            continue
+        number = next((word for word in _lengths(name, value) if _BARE.fullmatch(word) and float(word)), None)
+        if number is not None:
+            yield Mistake(
+                declared.span,
+                f"{name}: {value[:60]} does not count, because {number} has no unit. Write {number}{unit}.",
+            )
+
+
+def _lengths(name: str, value: str) -> list[str]:
+    if name == "font":  # weight and line height are bare numbers; the size stands in front of the slash
+        return words(value.partition("/")[0])[-1:] if "/" in value else []
+    return words(value)

@@ -1,0 +1,31 @@
+"""Names and numbers in sentences."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+
+def nearest(name: str, known: Iterable[str], least: float = 0.5) -> str | None:
+    """Return the known name that looks most like ``name``, if one looks at least ``least`` (0 to 1) like it."""
+    import difflib
+
+    return next(iter(difflib.get_close_matches(name, list(known), 1, least)), None)
+
+
+def spelling(name: str, known: Iterable[str], least: float = 0.75) -> str:
+    """Return ``did you mean X?`` behind a space and a semicolon, or nothing when no known name is near."""
+    near = nearest(name, known, least)
+    return f"; did you mean {near}?" if near else "."
+
+
+def listed(names: Iterable[str], most: int = 5) -> str:
+    """Return names behind one another, the last behind *and*; beyond ``most`` only how many more there are."""
+    rows = list(names)
+    if len(rows) > most:
+        rows = [*rows[: most - 1], f"{len(rows) - most + 1} more"]
+    return rows[0] if len(rows) == 1 else f"{', '.join(rows[:-1])} and {rows[-1]}"
+
+
+def counted(number: int, word: str) -> str:
+    """Return ``1 row``, ``2 rows``."""
+    return f"{number:,} {word}{'' if number == 1 else 's'}"

@@ -1,0 +1,1 @@
+"""Picture files: what can be told of them without showing them."""

@@ -1,0 +1,126 @@
+"""Mistakes in the piece itself: every rule by its own examples, the corners by table, mending, silence."""
+
+from __future__ import annotations
+
+import tomllib
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from markup_strategies import fragments
+from verse_tray.checks import RULES, UnknownRuleError, find, rule
+from verse_tray.checks.subject import Theme
+from verse_tray.edit.mend import mend
+from verse_tray.journeys.piece import Piece
+from verse_tray.model.reading import Source
+from verse_tray.pictures.measure import Measured, measure
+
+DATA = Path(__file__).parent / "data"
+TABLES: dict[str, list[Any]] = tomllib.loads((DATA / "mistakes.toml").read_text("utf-8"))
+SITE = Theme("shore-site", "<body><main><!-- piece --></main>", "main p a { color: #123 } .site-head { color: #456 }")
+ALSO = {"pictures/weight": {"pictures/local"}}
+
+
+def found(text: str, **options: Any) -> list[str]:
+    return [each.finding.rule for each in find(Piece(Source(text)), **options)]
+
+
+@pytest.fixture(scope="module")
+def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    made = tmp_path_factory.mktemp("pictures")
+    from PIL import Image
+
+    Image.effect_noise((1000, 1000), 90).save(made / "heavy.png")
+    Image.new("RGB", (400, 300)).save(made / "limpet.png")
+    (made / "cut.png").write_bytes((made / "heavy.png").read_bytes()[:3000])
+    (made / "no-picture.png").write_text("Low water at six.")
+    (made / "huge.svg").write_text('<svg xmlns="http://www.w3.org/2000/svg" width="60000" height="9"/>')
+    return made
+
+
+@pytest.mark.parametrize("name", RULES)
+def test_each_rule_finds_its_bad_example_and_nothing_in_the_good_one(name: str, folder: Path) -> None:
+    record = rule(name)
+    options = {"themes": (SITE,), "region": 700, "folder": folder}
+    names = found(record.bad, **options)
+    assert name in names
+    assert set(names) <= {name} | ALSO.get(name, set())
+    assert found(record.good, **options) == []
+    assert name not in found(record.bad, **options, silenced=[name])
+
+
+@pytest.mark.parametrize("name", [name for name in RULES if rule(name).mends])
+def test_what_a_rule_mends_is_its_good_example_or_as_good(name: str) -> None:
+    mended = mend(Piece(Source(rule(name).bad)))
+    assert [finding.rule for finding in mended.mended] == [name]
+    assert found(mended.text) == []
+    assert mend(Piece(Source(mended.text))).text == mended.text
+
+
+@pytest.mark.parametrize("row", TABLES["mistakes"], ids=lambda row: row[0][:40])
+def test_the_corners_of_the_rules(row: list[str]) -> None:
+    shown = [f"{each.finding.line}:{each.finding.column} {each.finding.rule}" for each in find(Piece(Source(row[0])))]
+    assert shown == row[1:]
+
+
+@pytest.mark.parametrize("row", TABLES["mends"], ids=lambda row: row[0][:40])
+def test_mends_change_what_they_are_about_and_no_other_byte(row: list[str]) -> None:
+    assert mend(Piece(Source(row[0]))).text == row[1]
+
+
+@pytest.mark.parametrize(
+    ("address", "size", "rules"),
+    [
+        ("limpet.png", 'width="400" height="300"', ["pictures/local"]),
+        ("limpet.png", 'width="400" height="100"', ["pictures/local", "pictures/size"]),
+        ("limpet.png", 'width="900"', ["pictures/local", "pictures/size", "pictures/region"]),
+        ("limpet.png", 'width="900" style="max-width: 100%; height: auto"', ["pictures/local"]),
+        ("cut.png", "", ["pictures/unreadable", "pictures/local"]),
+        ("no-picture.png", "", ["pictures/unreadable", "pictures/local"]),
+        ("huge.svg", "", ["pictures/unreadable", "pictures/local"]),
+        ("heavy.png", "", ["pictures/local", "pictures/weight"]),
+        ("nowhere.png", "", ["pictures/local"]),
+    ],
+)
+def test_pictures_are_held_against_their_files(address: str, size: str, rules: list[str], folder: Path) -> None:
+    names = found(f'<img src="{address}" alt="A limpet" {size}>', folder=folder, region=700)
+    assert sorted(names) == sorted(rules)
+
+
+def test_a_picture_that_claims_more_than_is_believed_is_not_loaded() -> None:
+    import struct
+    import zlib
+
+    def chunk(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    claims = (
+        b"\x89PNG\r\n\x1a\n"
+        + chunk(b"IHDR", struct.pack(">IIBBBBB", 60_000, 60_000, 8, 2, 0, 0, 0))
+        + chunk(b"IEND", b"")
+    )
+    assert "60,000" in str(measure(claims)) or "more pixels" in str(measure(claims))
+    assert isinstance(measure(b'<svg viewBox="0 0 30 20"></svg>'), Measured)
+
+
+def test_a_silenced_rule_has_to_exist() -> None:
+    with pytest.raises(UnknownRuleError, match="did you mean links/in-link"):
+        find(Piece(Source("<p>x</p>")), silenced=["links/inlink"])
+    assert found("<p>{{ x }}</a></p>", silenced=["all"]) == []
+
+
+@settings(max_examples=150, deadline=None)
+@given(fragments | st.text(max_size=200))
+def test_any_text_gets_places_inside_it_and_mends_that_come_to_an_end(text: str) -> None:
+    source = Source(text)
+    for each in find(Piece(source), themes=(SITE,), region=300):
+        if each.finding.line is not None:
+            lines = len(source.lines._starts)
+            assert 1 <= each.finding.line <= lines
+        for splice in each.mend:
+            assert 0 <= splice.span.start <= splice.span.end <= len(text)
+    mended = mend(Piece(source)).text
+    assert mend(Piece(Source(mended))).text == mended
