@@ -43,21 +43,23 @@ def read_text(name: str) -> str:
     """
     from verse_tray.model.reading import decode
 
-    return decode(_read(name), name).text
+    return decode(_read(name, markup=False), name, markup=False).text
 
 
-def _read(name: str) -> bytes:
-    from verse_tray.model.reading import LARGEST_BYTES
+def _read(name: str, *, markup: bool = True) -> bytes:
+    from verse_tray.model.reading import LARGEST_BYTES, LARGEST_DATA_BYTES
 
+    most = LARGEST_BYTES if markup else LARGEST_DATA_BYTES
     try:
         if name == "-":
-            return sys.stdin.buffer.read(LARGEST_BYTES + 1)
+            return sys.stdin.buffer.read(most + 1)
         with open(name, "rb") as file:
-            return file.read(LARGEST_BYTES + 1)
+            return file.read(most + 1)
     except IsADirectoryError:
-        raise InputError(f"{name}: this is a folder. Give the file that holds your markup.") from None
+        raise InputError(f"{name}: this is a folder. Give a file.") from None
     except FileNotFoundError:
-        raise InputError(f"{name}: there is no such file. Give a file of HTML, or - to read standard input.") from None
+        what = "a file of HTML" if markup else "a file"
+        raise InputError(f"{name}: there is no such file. Give {what}, or - to read standard input.") from None
     except (OSError, ValueError) as error:
         reason = getattr(error, "strerror", None) or str(error)
         raise InputError(f"{name}: it cannot be read: {reason}.") from None

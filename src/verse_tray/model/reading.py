@@ -14,6 +14,9 @@ from verse_tray.model.spans import LineIndex, Position, Span
 LARGEST_BYTES = 4_000_000
 """Largest piece that is read, in bytes. No editor takes more, and an answer would take minutes."""
 
+LARGEST_DATA_BYTES = 40_000_000
+"""Largest file of other text (records, parts of a piece) that is read, in bytes."""
+
 _BOMS = (
     (codecs.BOM_UTF8, "utf-8"),
     (codecs.BOM_UTF16_LE, "utf-16-le"),
@@ -60,35 +63,37 @@ class Source:
         return self.text[span.start : span.end]
 
 
-def decode(data: bytes, name: str) -> Source:
+def decode(data: bytes, name: str, *, markup: bool = True) -> Source:
     """Decode a file's bytes as browsers do, except that nothing is guessed and nothing replaced.
 
-    A byte order mark wins, then an encoding declared in the first 1,024 bytes, then UTF-8.
+    A byte order mark wins, then, in ``markup``, an encoding declared in the first 1,024 bytes, then UTF-8.
 
     Raises:
         InputError: too large, binary, undecodable (with line and column of the first bad byte).
     """
-    if len(data) > LARGEST_BYTES:
+    if len(data) > (LARGEST_BYTES if markup else LARGEST_DATA_BYTES):
         raise InputError(
-            f"{name}: larger than the {LARGEST_BYTES:,} bytes that are read at most. "
-            "No editor takes a piece of that size: give the part that you want to paste."
+            f"{name}: larger than the {LARGEST_BYTES if markup else LARGEST_DATA_BYTES:,} bytes that are read at most. "
+            + ("No editor takes a piece of that size: give the part that you want to paste." if markup else "Split it.")
         )
     marked = next(((mark, encoding) for mark, encoding in _BOMS if data.startswith(mark)), None)
     if marked:
         mark, encoding = marked
         data = data[len(mark) :]
     else:
-        mark, encoding = b"", _declared_encoding(data, name)
+        mark, encoding = b"", _declared_encoding(data, name) if markup else "utf-8"
     try:
         text = data.decode(encoding)
     except UnicodeDecodeError as error:
         place = LineIndex(before := data[: error.start].decode(encoding, "replace")).place(len(before))
         raise InputError(
             f"{name}:{place.line}:{place.column}: byte 0x{data[error.start]:02x} is not {encoding.upper()}. "
-            "Save the file as UTF-8, or declare its encoding with <meta charset>."
+            f"Save the file as UTF-8{', or declare its encoding with <meta charset>' if markup else ''}."
         ) from None
     if "\0" in text[:8192]:
-        raise InputError(f"{name}: this is a binary file, not markup. Give a file of HTML text.")
+        raise InputError(
+            f"{name}: this is a binary file, not {'markup. Give a file of HTML text' if markup else 'text'}."
+        )
     return Source(text, name, encoding, mark)
 
 

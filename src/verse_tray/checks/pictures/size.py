@@ -42,7 +42,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
                 f"{_told(shown)}. "
                 f"For that width the height is {round(shown[0] * before[1] / before[0])}.",
             )
-        elif real is not None and shown is not None and shown[0] > real[0] * 1.1:
+        elif real is not None and shown is not None and shown[0] > real[0] * 1.1 and not _is_bounded(subject, element):
             yield Mistake(
                 subject.name_span(element),
                 f"This picture is {_told(real)}, and it is shown {shown[0]:,.0f} pixels wide: it will be blurred.",
@@ -50,11 +50,18 @@ def check(subject: Subject) -> Iterator[Mistake]:
             )
 
 
-def _stated(element: Element) -> tuple[float, float] | None:
+def _is_bounded(subject: Subject, element: Element) -> bool:
+    return subject.winners(element).get("max-width", ("none",))[0] != "none"
+
+
+def _stated_sides(element: Element) -> list[float | None]:
     sides = [element.attributes.get(name, "").strip().removesuffix("px") for name in ("width", "height")]
-    if all(side.isdecimal() and int(side[:6]) > 0 for side in sides):
-        return float(sides[0][:6]), float(sides[1][:6])
-    return None
+    return [float(side[:6]) if side.isdecimal() and int(side[:6]) else None for side in sides]
+
+
+def _stated(element: Element) -> tuple[float, float] | None:
+    width, height = _stated_sides(element)
+    return None if width is None or height is None else (width, height)
 
 
 def _shown(
@@ -67,7 +74,7 @@ def _shown(
         if name in winners:
             sides.append(pixels(winners[name][0]) or (None if winners[name][0] == "auto" else -1))
         else:
-            sides.append(stated[number] if stated is not None else None)
+            sides.append(_stated_sides(element)[number])
     width, height = sides
     if width == -1 or height == -1 or "aspect-ratio" in winners:
         return None

@@ -1,0 +1,1 @@
+"""Fields: marks in a piece that stand for the values of a record."""

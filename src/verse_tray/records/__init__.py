@@ -1,0 +1,1 @@
+"""CSV and JSON as rows of values."""
