@@ -164,3 +164,12 @@ def print_bytes(data: bytes) -> None:
         sys.stdout.buffer.flush()
     except BrokenPipeError:
         raise PipeClosed from None
+
+
+def write_result(data: bytes, out: Path | None) -> None:
+    """Write what a command has made to a file, or to standard output."""
+    if out is None:
+        print_bytes(data)
+    else:
+        write_whole(out, data)
+        note(f"Wrote {out}.")

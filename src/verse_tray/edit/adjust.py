@@ -1,0 +1,202 @@
+"""Setting values in a piece, and nothing else of it."""
+
+from __future__ import annotations
+
+import re
+
+from verse_tray.checks.subject import Subject
+from verse_tray.edit.values import Place, Value, ValueKind, Where, find_values, quote_of
+from verse_tray.journeys.piece import Piece
+from verse_tray.markup.serialise import escape_attribute, escape_text
+from verse_tray.markup.splice import Splice, Spliced
+from verse_tray.markup.tree import Element
+from verse_tray.model.errors import InputError
+from verse_tray.model.spans import Span
+from verse_tray.model.words import spelling
+from verse_tray.style.cascade import cascade
+from verse_tray.style.colours import Form, parse_colour, written
+from verse_tray.style.declarations import parse_declarations
+from verse_tray.style.properties import PROPERTIES
+from verse_tray.style.sheets import parse_sheet
+
+
+def set_values(piece: Piece, settings: dict[str, str]) -> str:
+    """Return a piece's text with other values, each named by its short name, or by the value it has now.
+
+    Raises:
+        InputError: there is no such value, or the new one cannot stand in its place.
+    """
+    known = find_values(piece)
+    splices = []
+    for name, new in settings.items():
+        chosen = [value for value in known if value.name == name] or [v for v in known if _is_now(v, name)]
+        if not chosen:
+            near = spelling(name, [value.name for value in known], 0.6)
+            raise InputError(
+                f"{piece.source.name}: there is no value {name!r}{near} verse-tray adjust FILE lists them."
+            )
+        for value in chosen:
+            splices += [Splice(place.span, _written(new, value.kind, value.name, place)) for place in value.places]
+    return Spliced(piece.source.text, splices).text
+
+
+def _is_now(value: Value, name: str) -> bool:
+    if value.value == name:
+        return True
+    if value.kind is not ValueKind.COLOUR:
+        return False
+    colour = parse_colour(name)
+    return colour is not None and parse_colour(value.value) == colour
+
+
+def convert_colours(piece: Piece, form: Form) -> str:
+    """Return a piece's text with every colour written in one form; what has no name stays in hex."""
+    splices = []
+    for value in find_values(piece):
+        colour = parse_colour(value.value) if value.kind is ValueKind.COLOUR else None
+        if colour is not None:
+            new = written(colour, form)
+            splices += [
+                Splice(p.span, new) for p in value.places if p.where is not Where.ATTRIBUTE or not new.endswith(")")
+            ]
+    return Spliced(piece.source.text, splices).text
+
+
+def set_on(piece: Piece, selector: str, settings: dict[str, str]) -> tuple[str, int]:
+    """Set style declarations, or attributes (``@name``), on every element that a selector matches.
+
+    Returns:
+        The text afterwards, and how many elements were changed.
+
+    Raises:
+        InputError: the selector is not understood or matches nothing, a property is unknown, a value cannot stand there.
+    """
+    elements = _matching(piece, selector)
+    subject = Subject(piece)
+    styles = {name: value for name, value in settings.items() if not name.startswith("@")}
+    for name, value in styles.items():
+        if name not in PROPERTIES and not name.startswith("-"):
+            raise InputError(f"--set {name}: CSS knows no property of that name{spelling(name, PROPERTIES, 0.7)}")
+        _check_style(value, name)
+    splices = []
+    for element in elements:
+        span = subject.span(element)
+        if span is None:
+            continue
+        if styles:
+            splices.append(_style_splice(subject, element, span, styles))
+        for name, value in settings.items():
+            if name.startswith("@"):
+                splices.append(_attribute_splice(subject, element, span, name[1:], value))
+    return Spliced(piece.source.text, splices).text, len(elements)
+
+
+def _matching(piece: Piece, selector: str) -> list[Element]:
+    mark = "--verse-tray"
+    sheet = parse_sheet(f"{selector} {{ {mark}: 1 }}")
+    view = piece.written_view
+    if "{" in selector or "}" in selector or len(sheet.rules) != 1:
+        raise InputError(f"--on {selector!r}: this is no selector. Write one such as 'li', '.card' or 'ul > li'.")
+    answer = cascade(piece.parsed.tree, view.elements, [sheet])
+    if answer.skipped:
+        raise InputError(
+            f"--on {selector!r}: this selector is not understood. Write one such as 'li', '.card' or 'ul > li'."
+        )
+    found = [element for element in view.elements if any(mark in dict(m) for m in answer.matched.get(element.key, []))]
+    if not found:
+        raise InputError(f"--on {selector!r}: no element of {piece.source.name} matches.")
+    return found
+
+
+def _style_splice(subject: Subject, element: Element, tag: Span, styles: dict[str, str]) -> Splice:
+    found = subject.attribute(element, "style")
+    old = element.attributes.get("style", "")
+    declarations = {each.name: each for each in parse_declarations(old)}
+    new = Spliced(
+        old,
+        [
+            Splice(declarations[name].span, f"{name}: {value}{' !important' if declarations[name].important else ''}")
+            for name, value in styles.items()
+            if name in declarations
+        ],
+    ).text.rstrip()
+    added = "; ".join(f"{name}: {value}" for name, value in styles.items() if name not in declarations)
+    if added:
+        new = f"{new}{'' if not new or new.endswith(';') else ';'}{' ' if new else ''}{added}"
+    if found is None:
+        at = tag.start + 1 + len(element.name)
+        return Splice(Span(at, at), f' style="{escape_attribute(new)}"')
+    return _value_splice(subject, element, "style", new)
+
+
+def _attribute_splice(subject: Subject, element: Element, tag: Span, name: str, value: str) -> Splice:
+    if not re.fullmatch(r"[A-Za-z][\w:.-]*", name):
+        raise InputError(f"--set @{name}: this is no attribute's name.")
+    if subject.attribute(element, name) is None:
+        at = tag.start + 1 + len(element.name)
+        return Splice(Span(at, at), f' {name}="{escape_attribute(value)}"')
+    return _value_splice(subject, element, name, value)
+
+
+def _value_splice(subject: Subject, element: Element, name: str, value: str) -> Splice:
+    found = subject.attribute(element, name)
+    assert found is not None
+    if found.value is None:
+        return Splice(found.whole, f'{subject.typed(found.name)}="{escape_attribute(value)}"')
+    quote = quote_of(subject, found)
+    if not quote:
+        return Splice(found.value, f'"{escape_attribute(value)}"')
+    return Splice(found.value, _in_quotes(value, quote))
+
+
+def _in_quotes(value: str, quote: str) -> str:
+    return (
+        escape_attribute(value)
+        if quote == '"'
+        else escape_attribute(value).replace("&quot;", '"').replace("'", "&#39;")
+    )
+
+
+def _written(new: str, kind: ValueKind, name: str, place: Place) -> str:
+    """Return a new value as it has to be typed at a place."""
+    if (
+        kind is ValueKind.COLOUR
+        and parse_colour(new) is None
+        and not re.fullmatch(r"var\(--[\w-]+\)|currentcolor", new, re.I)
+    ):
+        raise InputError(f"--set {name}={new}: this is no colour. Write one such as #1d4f53, rgb(29, 79, 83) or teal.")
+    if (
+        kind is ValueKind.SIZE
+        and place.where is not Where.ATTRIBUTE
+        and re.fullmatch(r"-?\d+\.?\d*", new)
+        and float(new)
+    ):
+        if not name.endswith("line-height"):
+            raise InputError(f"--set {name}={new}: a size needs a unit here. Write {new}px.")
+    if kind is ValueKind.DURATION and not re.fullmatch(r"\d*\.?\d+m?s", new):
+        raise InputError(f"--set {name}={new}: this is no duration. Write one such as 300ms or 0.3s.")
+    if place.where in (Where.SHEET, Where.STYLE):
+        _check_style(new, name)
+    if place.where is Where.SHEET:
+        return new.replace("</", "<\\/")
+    if place.where is Where.TEXT:
+        return escape_text(new)
+    return _in_quotes(new, place.quote) if place.quote else re.sub(r"[\s\"'=<>`]", _reference, escape_attribute(new))
+
+
+def _reference(sign: re.Match[str]) -> str:
+    return f"&#{ord(sign[0])};"
+
+
+def _check_style(value: str, name: str) -> None:
+    declared = parse_declarations(f"x: {value}")
+    if (
+        len(declared) != 1
+        or not declared[0].name
+        or not value.strip()
+        or re.search(r"[{}]", value)
+        or value.count("(") != value.count(")")
+    ):
+        raise InputError(
+            f"--set {name}={value}: this cannot stand behind a colon in a style. Write one value, without ; or braces."
+        )
