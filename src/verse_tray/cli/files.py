@@ -17,6 +17,7 @@ if TYPE_CHECKING:
 
     from verse_tray.editors.load import Editor
     from verse_tray.journeys.piece import Piece
+    from verse_tray.model.reading import Source
     from verse_tray.reports.results import PieceResult
 
 
@@ -35,8 +36,19 @@ def read_piece(name: str) -> Piece:
     return Piece(source)
 
 
+def read_source(name: str) -> Source:
+    """Read a text file of any kind, or standard input for ``-``; markup may declare its encoding.
+
+    Raises:
+        InputError: it cannot be read.
+    """
+    from verse_tray.model.reading import decode
+
+    return decode(_read(name, markup=False), name, markup=name.lower().endswith((".html", ".htm")))
+
+
 def read_text(name: str) -> str:
-    """Read a text file of another kind, or standard input for ``-``.
+    """Read the text of a file that is no markup, or standard input for ``-``.
 
     Raises:
         InputError: it cannot be read.

@@ -69,7 +69,7 @@ def set_on(piece: Piece, selector: str, settings: dict[str, str]) -> tuple[str, 
         The text afterwards, and how many elements were changed.
 
     Raises:
-        InputError: the selector is not understood or matches nothing, a property is unknown, a value cannot stand there.
+        InputError: the selector is not understood or matches nothing, a property is unknown, a value cannot stand.
     """
     elements = _matching(piece, selector)
     subject = Subject(piece)

@@ -25,14 +25,18 @@ _CLOSING = {"(": ")", "[": "]", "{": "}"}
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for the first bracket of each style element that has no other half."""
     for code, sheet in subject.sheets:
-        if (found := _lonely(without_strings(code.text))) is None:
+        if (found := lonely_bracket(without_strings(code.text))) is None:
             continue
         at, message = found
         broken = (code.at(span) for span in sheet.broken if span.end > at)
         yield Mistake(code.at(Span(at, at + 1)), message, covers=tuple(span for span in broken if span is not None))
 
 
-def _lonely(text: str) -> tuple[int, str] | None:
+def lonely_bracket(text: str) -> tuple[int, str] | None:
+    """Return the offset of the first bracket of a style text that has no other half, and what that means.
+
+    Strings, comments and addresses have to be blanked in it (:func:`verse_tray.checks.styles.values.without_strings`).
+    """
     waiting: list[tuple[str, int]] = []
     suspect: int | None = None  # a block inside whose declarations a rule begins at the start of a line
     for sign in _SIGN.finditer(text):

@@ -1,0 +1,89 @@
+"""``verse-tray join``."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+
+class Into(StrEnum):
+    """What the parts become."""
+
+    FRAGMENT = "fragment"
+    DOCUMENT = "document"
+    SLOTS = "slots"
+
+
+def command(
+    parts: Annotated[
+        list[str], typer.Argument(metavar="PART...", help="Files of HTML, CSS and JavaScript; - is standard input.")
+    ],
+    library: Annotated[
+        list[str] | None,
+        typer.Option("--library", metavar="ADDRESS", help="A library's sheet or script, in order; may be repeated."),
+    ] = None,
+    into: Annotated[Into | None, typer.Option("--into", help="What the parts become. Left out: a fragment.")] = None,
+    for_: Annotated[
+        str | None,
+        typer.Option("--for", metavar="EDITOR", help="Editor it goes into: a framed box gets a whole document."),
+    ] = None,
+    apart: Annotated[
+        str | None,
+        typer.Option(
+            "--apart", metavar="NAME", help="Put NAME- before its identifiers, classes and animations: no two clash."
+        ),
+    ] = None,
+    out: Annotated[
+        Path | None, typer.Option("-o", "--out", metavar="PATH", help="File to write to; for slots a folder.")
+    ] = None,
+) -> None:
+    """Join HTML, CSS and JavaScript parts into one paste: libraries, styles, markup, then own scripts.
+
+    What a part is written in is told by what stands in it. Nested-style sheets are compiled (extra sass).
+    Whole documents are taken apart where a fragment is wanted.
+
+    \b
+    Examples:
+      verse-tray join tides.html tides.scss tides.js | verse-tray check -
+      verse-tray join tides.html tides.js --library https://libraries.example.org/slides.js -o tides-joined.html
+      verse-tray join page.html --for framed-box -o box.html
+      verse-tray join tides.html tides.css tides.js --into slots -o slots
+    """
+    from verse_tray.cli.files import note, print_raw, read_source, write_result, write_whole
+    from verse_tray.journeys.piece import Piece
+    from verse_tray.model.errors import InputError
+    from verse_tray.model.reading import Source
+    from verse_tray.parts.apart import set_apart
+    from verse_tray.parts.join import join
+
+    if into is None:
+        into = Into.FRAGMENT
+        if for_ is not None:
+            from verse_tray.editors.load import load_editor
+
+            if load_editor(for_).profile.box is not None:
+                into = Into.DOCUMENT
+                note(f"{for_} shows the piece in a frame of its own, so it becomes a whole document.")
+    if into is Into.SLOTS and (out is None or apart is not None):
+        raise InputError("--into slots writes several files: name a folder with -o, and leave --apart out.")
+    joined = join([read_source(name) for name in parts], library or [], fragment=into is not Into.DOCUMENT)
+    for each in joined.notes:
+        note(each)
+    if into is Into.SLOTS:
+        assert out is not None
+        for name, text in joined.slots().items():
+            write_whole(out / name, text.encode())
+        note(f"Wrote {', '.join(joined.slots())} into {out}; paste them in this order.")
+        return
+    text = joined.document() if into is Into.DOCUMENT else joined.fragment()
+    if apart is not None:
+        text, notes = set_apart(Piece(Source(text)), apart)
+        for each in notes:
+            note(each)
+    if out is None:
+        print_raw(text)
+    else:
+        write_result(text.encode(), out)

@@ -1,0 +1,1 @@
+"""Parts of a piece (HTML, CSS, JavaScript, libraries) and how they become one paste."""
