@@ -14,7 +14,7 @@ from verse_tray import __version__
 from verse_tray.cli.exits import ExitCode, PipeClosed
 from verse_tray.model.errors import VerseTrayError
 
-COMMANDS = ("join", "fill", "adjust", "neaten", "check", "trace", "preview", "editors", "demo")
+COMMANDS = ("make", "join", "fill", "adjust", "neaten", "pictures", "check", "trace", "preview", "editors", "demo")
 """Commands in the order of the help; each is a module of this package with a ``command`` or an ``app``."""
 
 

@@ -1,0 +1,68 @@
+"""``verse-tray make table``."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from typing import Annotated
+
+import typer
+
+from verse_tray.cli.make.shared import ColourOption, CssOption, ForOption, NameOption, OutOption, StylesOption
+
+
+class Widths(StrEnum):
+    """Widths of the columns."""
+
+    NATURAL = "natural"
+    EQUAL = "equal"
+
+
+class Borders(StrEnum):
+    """Lines between cells."""
+
+    ROWS = "rows"
+    ALL = "all"
+    NONE = "none"
+
+
+def make_table(
+    data: Annotated[str, typer.Argument(metavar="DATA", help="CSV or JSON with the rows; - is standard input.")],
+    header: Annotated[bool, typer.Option("--header/--no-header", help="Whether the first row is a header.")] = True,
+    row_headers: Annotated[
+        bool, typer.Option("--row-headers", help="The first cell of each row says what it is about.")
+    ] = False,
+    widths: Annotated[Widths, typer.Option("--widths", help="Widths of the columns.")] = Widths.NATURAL,
+    borders: Annotated[Borders, typer.Option("--borders", help="Lines between cells.")] = Borders.ROWS,
+    stripes: Annotated[bool, typer.Option("--stripes", help="Give every second row a ground of its own.")] = False,
+    caption: Annotated[str, typer.Option("--caption", help="Its caption.")] = "",
+    region: Annotated[
+        int,
+        typer.Option(
+            "--region", min=50, metavar="PIXELS", help="Width that a phone leaves it; its text size is fitted to that."
+        ),
+    ] = 343,
+    colour: ColourOption = "#2f6f73",
+    styles: StylesOption = None,
+    for_: ForOption = None,
+    name: NameOption = None,
+    css: CssOption = None,
+    out: OutOption = None,
+) -> None:
+    """Make a table from CSV or JSON. Columns of numbers are found, and the text size that fits a phone is told.
+
+    \b
+    Examples:
+      verse-tray make table tides.csv --stripes --caption "Low water in December"
+      verse-tray make table tides.csv --for course-page | verse-tray check - --editor course-page
+      verse-tray make table tides.json --styles separate --css tides.css -o tides.html
+    """
+    from verse_tray.cli.files import read_text
+    from verse_tray.cli.make.shared import chosen_styles, deliver
+    from verse_tray.make import table
+    from verse_tray.make.blocks import text_on
+    from verse_tray.records.table import read_rows
+
+    text_on(colour, "--colour")
+    look = table.TableLook(header, row_headers, widths.value, borders.value, stripes, caption, colour, region)
+    rows = [[cell.strip() for cell in row] for row in read_rows(read_text(data), data)]
+    deliver(table.make_table(rows, look, chosen_styles(styles, for_, css), name=name, source=data), css, out)

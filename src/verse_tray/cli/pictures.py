@@ -1,0 +1,66 @@
+"""``verse-tray pictures``."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+
+def command(
+    file: Annotated[str, typer.Argument(metavar="FILE", help="The piece; - is standard input.")],
+    hosted: Annotated[
+        str | None,
+        typer.Option(
+            "--hosted", metavar="MAP", help="CSV with the columns file and address, or JSON: replace local paths by it."
+        ),
+    ] = None,
+    scripts: Annotated[
+        bool, typer.Option("--scripts", help="With --hosted: replace plain strings in scripts as well.")
+    ] = False,
+    folder: Annotated[
+        Path | None,
+        typer.Option("--folder", metavar="FOLDER", help="Where local paths begin. Left out: the piece's own folder."),
+    ] = None,
+    out: Annotated[
+        Path | None, typer.Option("-o", "--out", metavar="PATH", help="With --hosted: file to write to.")
+    ] = None,
+) -> None:
+    """List the pictures of a piece with their sizes, or put hosted addresses in place of local paths everywhere.
+
+    \b
+    Examples:
+      verse-tray pictures low-water-walk.html
+      verse-tray pictures low-water-walk.html --hosted uploaded.csv -o hosted.html
+      verse-tray pictures low-water-walk.html --hosted uploaded.json | verse-tray check -
+    """
+    from verse_tray.checks.subject import Subject
+    from verse_tray.cli.exits import ExitCode
+    from verse_tray.cli.files import console, note, read_piece, read_text, show, write_result
+    from verse_tray.edit.hosted import Holder, hosts_from, local_paths, replace_paths
+    from verse_tray.model.words import counted
+    from verse_tray.records.table import read_records
+
+    piece = read_piece(file)
+    source = piece.source
+    base = folder if folder is not None else Path(source.name).parent
+    if hosted is None:
+        from verse_tray.reports.picture_text import pictures_text
+
+        screen = console()
+        show(screen, pictures_text(Subject(piece, folder=base), local_paths(piece, base)))
+        return
+    replaced = replace_paths(piece, hosts_from(read_records(read_text(hosted), hosted)), scripts=scripts)
+    note(f"Replaced {counted(replaced.count, 'path')}.")
+    for path in replaced.left:
+        line, column = source.place(path.span.start)
+        why = (
+            "it stands in a script: --scripts replaces it"
+            if path.holder is Holder.SCRIPT
+            else f"{hosted} has no address for it"
+        )
+        note(f"{source.name}:{line}:{column}: {path.path} is left: {why}.")
+    write_result(source.encode(replaced.text), out)
+    if any(path.holder is not Holder.SCRIPT for path in replaced.left):
+        raise typer.Exit(ExitCode.FOUND)

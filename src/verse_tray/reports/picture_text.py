@@ -1,0 +1,91 @@
+"""The pictures of a piece: where they come from, their sizes, their weight, and what they say to who does not see them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rich.console import RenderableType
+from rich.table import Table
+from rich.text import Text
+
+from verse_tray.checks.pictures.files import is_local, measured
+from verse_tray.checks.styles.values import pixels
+from verse_tray.checks.subject import Subject
+from verse_tray.edit.hosted import Holder, LocalPath
+from verse_tray.markup.tree import Element
+from verse_tray.model.words import counted
+from verse_tray.pictures.measure import Measured, Unreadable
+
+
+def pictures_text(subject: Subject, paths: list[LocalPath]) -> Iterator[RenderableType]:
+    """Yield what to print: a table of the pictures, and the local paths that stand elsewhere."""
+    images = list(subject.each("img"))
+    name = subject.source.name
+    if not images and not paths:
+        yield Text(f"{name}: there is no picture in it.")
+        return
+    if images:
+        table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
+        for heading in ("place", "picture", "file", "stated", "shown", "alternative text"):
+            table.add_column(heading, header_style="bold", overflow="fold")
+        for image in images:
+            table.add_row(*_row(subject, image))
+        yield table
+        yield Text("")
+    others = [path for path in paths if not _is_image(subject, path)]
+    for path in others:
+        place = "{}:{}".format(*subject.source.place(path.span.start))
+        yield Text.assemble((f"{place}  ", "bold"), f"{path.path}  in a {_HOLDERS[path.holder]}")
+    if paths:
+        yield Text.assemble(
+            f"{counted(len(paths), 'local path')} to replace once the files are hosted:  ",
+            (f"verse-tray pictures {name} --hosted MAP.csv", "bold"),
+        )
+
+
+_HOLDERS = {Holder.ATTRIBUTE: "tag", Holder.SRCSET: "srcset", Holder.STYLE: "style", Holder.SCRIPT: "script"}
+
+
+def _is_image(subject: Subject, path: LocalPath) -> bool:
+    spans = ((subject.attribute(image, "src"), image) for image in subject.each("img"))
+    return any(found is not None and found.value == path.span for found, _ in spans)
+
+
+def _row(subject: Subject, image: Element) -> list[Text]:
+    span = subject.span(image)
+    place = "" if span is None else "{}:{}".format(*subject.source.place(span.start))
+    address = image.attributes.get("src", "")
+    file = measured(subject, address)
+    shown = f"{address[:57]}…" if len(address) > 58 else address
+    told = Text(shown, "yellow" if is_local(address) else "")
+    alt = image.attributes.get("alt")
+    said = Text("none", "red") if alt is None else Text("decorates", "dim") if not alt else Text(alt)
+    return [
+        Text(place, "bold"),
+        told,
+        _file(file, local=is_local(address)),
+        Text(_stated(image)),
+        Text(_styled(subject, image)),
+        said,
+    ]
+
+
+def _file(file: Measured | Unreadable | None, *, local: bool) -> Text:
+    if isinstance(file, Measured):
+        return Text(f"{file.width} × {file.height}, {max(1, round(file.weight / 1000)):,} KB {file.kind}")
+    if isinstance(file, Unreadable):
+        return Text(file.reason, "red")
+    return Text("not there", "red") if local else Text("hosted", "dim")
+
+
+def _stated(image: Element) -> str:
+    width, height = image.attributes.get("width", ""), image.attributes.get("height", "")
+    return f"{width or '?'} × {height or '?'}" if width or height else "no size"
+
+
+def _styled(subject: Subject, image: Element) -> str:
+    winners = subject.winners(image)
+    sides = [winners[name][0] if name in winners else "" for name in ("width", "height")]
+    if not any(sides):
+        return "as stated" if image.attributes.get("width") else "as it is"
+    return " × ".join(f"{pixels(side):g}" if pixels(side) is not None else side or "auto" for side in sides)
