@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 
+from verse_tray.style.declarations import too_nested
+
 _TOKEN = re.compile(
     r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"?|'(?:\\.|[^'\\\n])*'?|url\(\s*(?![\"'\s])[^)]*\)?|\\.|[{};]|\s+|[()\[\]]"
     r"|[^\s{};\"'\\/()\[\]u]+|.",
@@ -15,6 +17,8 @@ def neat_css(text: str, *, width: int, indent: str = "  ") -> list[str]:
     """Return a style sheet as lines: a declaration a line, short rules that were typed in one line left in one."""
     lines: list[str] = []
     whole = text.strip()
+    if too_nested(whole):
+        return whole.split("\n")
     one_liner = "\n" not in whole
     depth, current, brackets = 0, "", 0
     at = 0

@@ -30,15 +30,13 @@ class Flow:
         ) in piece.written_view.elements:  # what is laid out in a row or a grid stands as a block (CSS Display 3, 2.7)
             if self._winners.get(element.key, {}).get("display", ("",))[0].endswith(("flex", "grid")):
                 self._blocks.update((child.key, True) for child in element.children if isinstance(child, Element))
+        for element in reversed(piece.written_view.elements):  # what is inside an element first
+            if element.key not in self._blocks:
+                self._blocks[element.key] = self._stands_alone(element)
 
     def is_block(self, node: Node) -> bool:
         """Tell whether white space beside a node means nothing, because it stands on lines of its own."""
-        if not isinstance(node, Element):
-            return False
-        known = self._blocks.get(node.key)
-        if known is None or not node.key:
-            known = self._blocks[node.key] = self._stands_alone(node)
-        return known
+        return isinstance(node, Element) and self._blocks.get(node.key, False)
 
     def _stands_alone(self, element: Element) -> bool:
         display = self._winners.get(element.key, {}).get("display", ("",))[0]

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+MOST_GUESSES = 60
+"""How many unknown names are worth a guess: each is held against all known ones."""
+
 
 def nearest(name: str, known: Iterable[str], least: float = 0.5) -> str | None:
     """Return the known name that looks most like ``name``, if one looks at least ``least`` (0 to 1) like it."""

@@ -1,4 +1,4 @@
-"""The pictures of a piece: where they come from, their sizes, their weight, and what they say to who does not see them."""
+"""The pictures of a piece: their addresses, files, sizes and weight, and what they say to who does not see them."""
 
 from __future__ import annotations
 

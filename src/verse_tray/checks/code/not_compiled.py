@@ -25,7 +25,7 @@ _AT_VARIABLE = r"(?m)(?:^|[;{}])[ \t]*(@(?!media|import|charset|layer|page)[a-z]
 STYLE_FORMS = (
     (re.compile(r"(?m)(?:^|[;{}])[ \t]*(\$[A-Za-z_][\w-]*)\s*:"), _VARIABLE),
     (re.compile(_COMMANDS), "a command of a preprocessor"),
-    (re.compile(r":[^;{}]*?((?<![\w\\])\$[A-Za-z_][\w-]*)"), _VARIABLE),
+    (re.compile(r":[^:;{}]{0,120}?((?<![\w\\])\$[A-Za-z_][\w-]*)"), _VARIABLE),
     (re.compile(_AT_VARIABLE), _VARIABLE),
     (re.compile(r"(#\{[^{}\n]+\})"), "a value that a preprocessor puts in"),
     (re.compile(r"(?m)(?:^|[;{}])[ \t]*(\.[\w-]+\([^(){}]*\)\s*;)"), "a mixin of a preprocessor"),

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import re
+import sys
+from bisect import bisect_right
 from collections.abc import Iterator
+from functools import lru_cache
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.checks.subject import Subject, WrittenCode
@@ -18,6 +21,7 @@ RULE = Rule(
     bad="<script>document.getElementById('next').textContent = 'Low water at six';</script><p id=next></p>",
     good="<p id=next></p><script>document.getElementById('next').textContent = 'Low water at six';</script>",
 )
+_MOST_LIBRARIES = 40
 _WAITS = re.compile(
     r"DOMContentLoaded|\bonload\b|['\"]load['\"]|readyState|\bdefer\b|\$\(\s*(?:function|document|\(\))"
 )
@@ -35,7 +39,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
     for code in subject.scripts:
         if "getElementById" in code.text or "querySelector" in code.text:
             yield from _elements(subject, code)
-    libraries = [element for element in subject.each("script") if element.attributes.get("src")]
+    libraries = [element for element in subject.each("script") if element.attributes.get("src")][:_MOST_LIBRARIES]
     for library in libraries:
         yield from _library(subject, library)
 
@@ -64,6 +68,7 @@ def _elements(subject: Subject, code: WrittenCode) -> Iterator[Mistake]:
             )
 
 
+@lru_cache(maxsize=16)
 def _depths(text: str) -> list[tuple[int, int]]:
     """Return how many braces are open from each offset on where that changes."""
     depth, found = 0, [(0, 0)]
@@ -75,7 +80,7 @@ def _depths(text: str) -> list[tuple[int, int]]:
 
 
 def _depth_at(depths: list[tuple[int, int]], offset: int) -> int:
-    return next(depth for at, depth in reversed(depths) if at <= offset)
+    return depths[bisect_right(depths, (offset, sys.maxsize)) - 1][1]
 
 
 def _library(subject: Subject, library: Element) -> Iterator[Mistake]:

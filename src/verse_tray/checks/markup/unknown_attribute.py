@@ -11,7 +11,7 @@ from verse_tray.markup.tree import Element
 from verse_tray.markup.vocabulary import ARIA, ATTRIBUTES, ELEMENTS, GLOBAL_ATTRIBUTES
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
-from verse_tray.model.words import nearest
+from verse_tray.model.words import MOST_GUESSES, nearest
 
 RULE = Rule(
     Severity.WARNING,
@@ -36,6 +36,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
             if (element.name, name) in told:
                 continue
             told.add((element.name, name))
+            if len(told) > MOST_GUESSES:
+                return
             yield from _unknown(subject, element, name, own)
 
 

@@ -9,7 +9,7 @@ from verse_tray.checks.subject import Subject
 from verse_tray.markup.names import HTML
 from verse_tray.markup.vocabulary import ELEMENTS
 from verse_tray.model.findings import Severity
-from verse_tray.model.words import nearest
+from verse_tray.model.words import MOST_GUESSES, nearest
 
 RULE = Rule(
     Severity.WARNING,
@@ -22,11 +22,13 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for the first element of each unknown name; names with a hyphen are the author's own."""
+    guesses = 0
     for name, elements in subject.named.items():
         first = elements[0]
         if name in ELEMENTS or "-" in name or "{" in name or first.namespace != HTML:
             continue
-        near = nearest(name, ELEMENTS, 0.6)
+        near = nearest(name, ELEMENTS, 0.6) if guesses < MOST_GUESSES else None
+        guesses += 1
         more = f" It stands here and {len(elements) - 1} times more." if len(elements) > 1 else ""
         yield Mistake(
             subject.name_span(first),

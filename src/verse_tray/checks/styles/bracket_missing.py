@@ -19,6 +19,7 @@ RULE = Rule(
     good="<style>.hint { color: #1d4f53; } .walk { padding: 8px; }</style><p class=hint>x</p><p class=walk>y</p>",
 )
 _SIGN = re.compile(r"[(\[{}\])]")
+_DEEPEST = 20
 _CLOSING = {"(": ")", "[": "]", "{": "}"}
 
 
@@ -42,7 +43,13 @@ def lonely_bracket(text: str) -> tuple[int, str] | None:
     for sign in _SIGN.finditer(text):
         mark = sign[0]
         if mark in _CLOSING:
-            if mark == "{" and waiting and waiting[-1][0] == "{" and suspect is None and _is_rule(text, waiting[-1][1]):
+            if (
+                mark == "{"
+                and 0 < len(waiting) < _DEEPEST
+                and waiting[-1][0] == "{"
+                and suspect is None
+                and _is_rule(text, waiting[-1][1])
+            ):
                 if not text[_line_start(text, sign.start()) : sign.start()].startswith((" ", "\t", "@", "&")):
                     suspect = waiting[-1][1]
             waiting.append((mark, sign.start()))

@@ -9,7 +9,6 @@ from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.checks.subject import Subject
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
-from verse_tray.model.words import nearest
 
 RULE = Rule(
     Severity.WARNING,
@@ -18,19 +17,19 @@ RULE = Rule(
     bad='<style>.tide-table { color: #1d4f53 }</style><p class="tidetable">06:12</p>',
     good='<style>.tide-table { color: #1d4f53 }</style><p class="tide-table">06:12</p>',
 )
-_MOST = 2_000
 
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each class without a style that looks like a styled class which no element has."""
     styled = subject.styled_classes
     unused = [name for name in styled if name not in subject.classes and not _in_script(subject, name)]
-    if not unused or len(unused) > _MOST:
+    if not unused:
         return
+    spellings = Spellings(unused)
     for name, element in subject.classes.items():
         if name in styled or _in_script(subject, name):
             continue
-        if (near := alike(name, unused)) is None:
+        if (near := spellings.near(name)) is None:
             continue
         _, span = styled[near]
         where = "" if span is None else " at {}:{}".format(*subject.source.place(span.start))
@@ -45,29 +44,46 @@ def check(subject: Subject) -> Iterator[Mistake]:
         )
 
 
-def alike(name: str, known: list[str]) -> str | None:
-    """Return the known class that differs in hyphens, capitals, a plural's s, or one slip of the hand."""
-    folded = _folded(name)
-    near = next((each for each in known if _folded(each) == folded), None)
-    if near is None and len(name) > 5 and (close := nearest(name, known, 0.84)) is not None:
-        near = close if _one_slip(name, close) else None
-    return near
+class Spellings:
+    """Class names, found again under slightly other spellings."""
+
+    def __init__(self, known: list[str]) -> None:
+        self._folded = {_folded(name): name for name in reversed(known)}
+        self._slips = {slip: name for name in reversed(known) for slip in _slips(name)}
+
+    def near(self, name: str) -> str | None:
+        """Return the name that differs in hyphens, capitals, a plural's s, or one slip of the hand."""
+        folded = self._folded.get(_folded(name))
+        if folded is not None or len(name) < _SHORTEST_SLIP:
+            return folded
+        found = next((self._slips[slip] for slip in _slips(name) if slip in self._slips), None)
+        return found if found is not None and not _differ_in_number(name, found) else None
+
+
+_SHORTEST_SLIP = 6
+"""Shorter names differ by a letter too often on purpose."""
+_LONGEST_SLIP = 60
 
 
 def _folded(name: str) -> str:
     return re.sub(r"[-_]", "", name).lower().removesuffix("s")
 
 
-def _one_slip(one: str, other: str) -> bool:
-    """Tell whether two names differ by one letter, or by two that changed places."""
-    if len(one) < len(other):
-        one, other = other, one
-    at = next((i for i, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), len(other))
-    if len(one) == len(other):
-        rest_one, rest_other = one[at + 1 :], other[at + 1 :]
-        swapped = one[at : at + 2] == other[at : at + 2][::-1] and one[at + 2 :] == other[at + 2 :]
-        return (rest_one == rest_other and one[at : at + 1].isalpha() and other[at : at + 1].isalpha()) or swapped
-    return len(one) - len(other) == 1 and one[at + 1 :] == other[at:] and one[at].isalpha()
+def _slips(name: str) -> list[str]:
+    """Return a name, and it without one letter each: names one slip apart have one of these in common."""
+    if len(name) > _LONGEST_SLIP:
+        return [name]
+    return [name, *dict.fromkeys(name[:at] + name[at + 1 :] for at in range(len(name)))]
+
+
+def _differ_in_number(one: str, other: str) -> bool:
+    """Tell whether names differ in a digit, or in a letter that stands alone, as ``row-a`` and ``row-b`` do."""
+    parts, others = re.split(r"[-_]", one), re.split(r"[-_]", other)
+    if len(parts) == len(others) and any(
+        a != b and max(len(a), len(b)) < 3 for a, b in zip(parts, others, strict=True)
+    ):
+        return True
+    return re.sub(r"\d", "", one) == re.sub(r"\d", "", other)
 
 
 def _in_script(subject: Subject, name: str) -> bool:

@@ -27,13 +27,16 @@ _SCROLLS = ("auto", "scroll", "hidden", "clip")
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each width above any phone's that takes effect and that nothing bounds."""
+    widths = _by_width(subject)
     for declared in subject.declared:
         width = pixels(declared.declaration.value) if declared.declaration.name in ("width", "min-width") else None
         if width is None or width <= WIDEST_PHONE:
             continue
         if declared.rule is not None and "width" in declared.rule.condition:
             continue
-        if any(_takes_effect(subject, element, declared) for element in _about(subject, declared)):
+        about = widths.get((declared.declaration.name, declared.declaration.value), [])
+        about = about if declared.element is None else [declared.element]
+        if any(_takes_effect(subject, element, declared) for element in about[:_MOST_LOOKED_AT]):
             name = declared.declaration.name
             yield Mistake(
                 declared.span, f"{name}: {declared.declaration.value} sticks out of the page on any phone. {_ADVICE}"
@@ -50,8 +53,18 @@ def check(subject: Subject) -> Iterator[Mistake]:
 _ADVICE = "Write max-width in its place, or width: 100% with a max-width."
 
 
-def _about(subject: Subject, declared: Declared) -> list[Element]:
-    return subject.elements if declared.element is None else [declared.element]
+_MOST_LOOKED_AT = 100
+
+
+def _by_width(subject: Subject) -> dict[tuple[str, str], list[Element]]:
+    """Return the elements by property and value of the width that wins on them."""
+    found: dict[tuple[str, str], list[Element]] = {}
+    for element in subject.elements:
+        winners = subject.winners(element)
+        for name in ("width", "min-width"):
+            if name in winners:
+                found.setdefault((name, winners[name][0]), []).append(element)
+    return found
 
 
 def _takes_effect(subject: Subject, element: Element, declared: Declared) -> bool:

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.styles.class_spelling import alike
+from verse_tray.checks.styles.class_spelling import Spellings
 from verse_tray.checks.subject import CLASS, Subject
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
@@ -32,10 +32,11 @@ def check(subject: Subject) -> Iterator[Mistake]:
     for theme in subject.themes:
         for name in theme_classes(theme.css):
             known.setdefault(name, []).append(theme.editor)
+    spellings = Spellings(list(known))
     for name, element in subject.classes.items() if known else ():
         if name in known or name in subject.styled_classes or name in subject.script_text:
             continue
-        near = alike(name, list(known))
+        near = spellings.near(name)
         if near is None or near in subject.classes or len(name) < _SHORTEST or near.rstrip("s") == name.rstrip("s"):
             continue
         at = re.search(rf"(?<!\S){re.escape(name)}(?!\S)", element.attributes["class"])

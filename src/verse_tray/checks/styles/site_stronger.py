@@ -70,7 +70,9 @@ def _lost(subject: Subject, theme: Theme, sheet: Sheet, ours: list[Declared]) ->
     own = {key: dict(winners) for key, winners in subject.piece.written_view.cascade.winners.items()}
     page = _page(theme, subject.piece.parsed.tree.root)
     both = cascade(page, subject.elements, [sheet, *(each for _, each in subject.sheets)]).winners
-    told: set[int] = set()
+    by_value: dict[tuple[str, str], list[Declared]] = {}
+    for declared in ours:
+        by_value.setdefault((declared.declaration.name, declared.declaration.value), []).append(declared)
     for element in subject.elements:
         if "style" in element.attributes or element.key not in own:
             continue
@@ -78,15 +80,8 @@ def _lost(subject: Subject, theme: Theme, sheet: Sheet, ours: list[Declared]) ->
         for name, (value, strong) in own[element.key].items():
             if " " in name or strong or theirs.get(name, (value,))[0] == value:
                 continue
-            for declared in ours:
-                if (
-                    declared.declaration.name == name
-                    and declared.declaration.value == value
-                    and id(declared) not in told
-                ):
-                    told.add(id(declared))
-                    yield declared, theirs[name][0]
-                    break
+            if waiting := by_value.get((name, value)):
+                yield waiting.pop(0), theirs[name][0]
 
 
 def _page(theme: Theme, piece: Element) -> Tree:

@@ -8,7 +8,7 @@ from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.checks.subject import Subject
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
-from verse_tray.model.words import nearest
+from verse_tray.model.words import MOST_GUESSES, nearest
 from verse_tray.style.properties import PROPERTIES
 
 RULE = Rule(
@@ -29,7 +29,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
         if not name or name in PROPERTIES or name in told or name.startswith(("-", "mso-", "*", "_")):
             continue
         told.add(name)
-        near = _SAID_OTHERWISE.get(name) or nearest(name, PROPERTIES, 0.7)
+        near = _SAID_OTHERWISE.get(name) or (nearest(name, PROPERTIES, 0.7) if len(told) < MOST_GUESSES else None)
         span = declared.span
         place = None if span is None else Span(span.start, min(span.end, span.start + len(name)))
         yield Mistake(

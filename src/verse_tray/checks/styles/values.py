@@ -12,9 +12,12 @@ _STRINGS = re.compile(
 )
 
 
+_LONGEST = 4_000  # signs in a value that is looked into; a longer one holds a file, or means no good
+
+
 def words(value: str) -> list[str]:
     """Return the words of a value; a function with its arguments is one."""
-    return _WORD.findall(value)
+    return _WORD.findall(value) if len(value) <= _LONGEST else []
 
 
 def without_strings(text: str) -> str:
