@@ -19,11 +19,13 @@ from playwright.sync_api import Page, sync_playwright
 import verse_tray
 from markup_strategies import fragments
 from test_steps import editor
+from verse_tray.edit.layout import compact, neaten
 from verse_tray.journeys.engine import journey
 from verse_tray.markup.parse import browser_serialisation, parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
 from verse_tray.model.errors import ProfileError
+from verse_tray.model.reading import Source
 from verse_tray.preview.browser import find_browser, picture
 from verse_tray.preview.sheet import sheet
 from verse_tray.style.cascade import cascade
@@ -68,6 +70,12 @@ PUT_CARET = """markup => {
   range.setStart(last, last.length);
   selection.removeAllRanges(); selection.addRange(range);
 }"""
+SHOWN_TEXT = """texts => texts.map(text => {
+  const holder = document.createElement('div');
+  document.body.replaceChildren(holder);
+  holder.setHTMLUnsafe(text, {sanitizer: {removeElements: ['script', 'select', 'meta', 'frame', 'frameset', 'iframe']}});
+  return holder.innerText;
+})"""
 XLINK = "http://www.w3.org/1999/xlink"
 DATA = Path(__file__).parent / "data"
 
@@ -330,3 +338,12 @@ def test_local_pictures_are_embedded_from_the_given_folders_only(tmp_path: Path)
     made = sheet([journey(markup, "blog-post")], (tmp_path / "in",))
     assert made.count("data:image/png;base64,") == 4  # two views, at two widths
     assert made.count("data:image/svg+xml,") == 8
+
+
+@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(fragments)
+def test_readers_see_the_same_text_of_a_piece_that_was_laid_out(page: Page, text: str) -> None:
+    source = Source(text)
+    texts = [text, neaten(source).text, compact(source).text]
+    shown = [each.strip() for each in page.evaluate(SHOWN_TEXT, texts)]
+    assert shown[1:] == shown[:1] * 2

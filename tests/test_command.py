@@ -6,6 +6,7 @@ import json
 import os
 import subprocess
 import sys
+import xml.etree.ElementTree as ElementTree
 from pathlib import Path
 from typing import Any
 
@@ -236,6 +237,154 @@ def test_demo_does_what_it_says(folder: Path) -> None:
     assert (folder / "demo" / "sign-off.html").read_text("utf-8") == "my own"
 
 
+@pytest.fixture
+def bench(tmp_path: Path) -> Path:
+    for path, data in example().items():
+        if path.parts[0] == "writing":
+            (tmp_path / path.name).write_bytes(data)
+    return tmp_path
+
+
+def test_commands_chain_from_values_to_a_check(bench: Path) -> None:
+    made = run("make", "table", "tides.csv", "--stripes", cwd=bench)
+    assert made.returncode == 0
+    assert "aligned to the right: 3 and 4" in made.stderr
+    neat = run("neaten", "-", "--compact", cwd=bench, stdin=made.stdout.encode())
+    checked = run("check", "-", "--editor", "none", cwd=bench, stdin=neat.stdout.encode())
+    assert (checked.returncode, "In the piece itself" in checked.stdout) == (0, False)
+    filled = run("fill", "letter.html", "--data", "volunteers.csv", "--record", "first name=Lo", cwd=bench)
+    assert filled.stdout.startswith("<p>Dear Lo,</p>")
+    joined = run("join", "tide-box.html", "tide-box.scss", "tide-box.js", "--apart", "ebb", cwd=bench)
+    assert "compiled from nested-style CSS" in joined.stderr
+    adjusted = run("adjust", "-", "--on", "p", "--set", "margin=0", cwd=bench, stdin=joined.stdout.encode())
+    assert adjusted.stdout.count('style="margin: 0"') == 1
+    mistakes = run("check", "-", "--editor", "none", "--fail-on", "intact", cwd=bench, stdin=adjusted.stdout.encode())
+    assert mistakes.returncode == 1
+    assert "In the piece itself" not in mistakes.stdout
+
+
+MADE: dict[str, tuple[list[str], str]] = {
+    "picture": (["picture", "https://a.example/x.png", "--alt", "A limpet", "--align", "right"], 'alt="A limpet"'),
+    "button": (["button", "Book", "www.a.example", "--for", "course-page"], 'href="https://www.a.example"'),
+    "cards": (["cards", "walks.csv", "--styles", "element"], "<h3 class="),
+    "slider": (["slider", "pools.csv", "--for", "framed-box"], "<script>"),
+    "swap": (["swap", "a.png", "b.png", "--alt", "A", "--second-alt", "B", "--for", "mail-signoff"], "<details"),
+    "video": (["video", "https://v.example/1", "--title", "Tides"], "<iframe"),
+    "map": (["map", "https://m.example/1", "--title", "Slipway", "--styles", "none"], 'title="Slipway"'),
+    "sign-off": (["sign-off", "Maren", "--contact", "+44 20 1234"], 'href="tel:+44201234"'),
+    "list": (["list", "a", "b", "--space", "1em"], "margin-bottom: 1em"),
+    "code": (["code", "letter.html", "--styles", "none"], "&lt;p&gt;Dear {{ first name }}"),
+    "text": (["text", "field-notes.md"], "<em>strawberry anemones</em>"),
+}
+
+
+@pytest.mark.parametrize("name", MADE)
+def test_each_piece_is_made(bench: Path, name: str) -> None:
+    arguments, words = MADE[name]
+    done = run("make", *arguments, cwd=bench)
+    assert done.returncode == 0, done.stderr
+    assert words in done.stdout
+    checked = run("check", "-", "--editor", "none", "--silence", "pictures/local", "--silence", "markup/mark-left",
+                  "--fail-on", "rewritten", cwd=bench, stdin=done.stdout.encode())  # fmt: skip
+    assert checked.returncode == 0, checked.stdout
+
+
+def test_styles_beside_a_piece(bench: Path) -> None:
+    done = run("make", "cards", "walks.csv", "--css", "cards.css", "-o", "cards.html", cwd=bench)
+    assert (done.returncode, done.stdout) == (0, "")
+    assert "style" not in (bench / "cards.html").read_text("utf-8")
+    assert (bench / "cards.css").read_text("utf-8").startswith(".cards-")
+
+
+def test_mending_shows_first_and_writes_when_told_to_with_the_old_file_kept(bench: Path) -> None:
+    before = (bench / "in-a-hurry.html").read_bytes()
+    shown = run("check", "in-a-hurry.html", "--fix", cwd=bench)
+    assert shown.returncode == 1
+    assert '+<div class="notice">' in shown.stdout
+    assert (bench / "in-a-hurry.html").read_bytes() == before
+    written = run("check", "in-a-hurry.html", "--fix", "--write", cwd=bench)
+    assert written.returncode == 0
+    assert "kept in in-a-hurry.html.bak" in written.stderr
+    assert (bench / "in-a-hurry.html.bak").read_bytes() == before
+    piped = run("check", "-", "--fix", "--write", cwd=bench, stdin=before)
+    assert piped.stdout == (bench / "in-a-hurry.html").read_text("utf-8")
+    (bench / "in-a-hurry.html").write_bytes(before)
+    again = run("check", "in-a-hurry.html", "--fix", "--write", cwd=bench)
+    assert "in-a-hurry.html.bak2" in again.stderr
+    assert (bench / "in-a-hurry.html.bak").read_bytes() == before
+
+
+def test_a_piece_keeps_its_encoding_line_ends_and_mark(bench: Path) -> None:
+    text = "\ufeff<p style='color: red'>é</p>\r\n"
+    (bench / "p.html").write_bytes(text.encode("utf-16-le"))
+    done = subprocess.run(
+        [*PROGRAM, "adjust", "p.html", "--set", "red=blue"], cwd=bench, capture_output=True, check=True
+    )
+    assert done.stdout.decode("utf-16-le") == text.replace("red", "blue")
+    latin = "<meta charset=windows-1252><p>é</p>".encode("cp1252")
+    (bench / "p.html").write_bytes(latin)
+    done = subprocess.run(
+        [*PROGRAM, "adjust", "p.html", "--set", "p-text=ö ✏"], cwd=bench, capture_output=True, check=True
+    )
+    assert done.stdout == latin.replace(b"\xe9", b"\xf6 &#9999;")
+
+
+def test_rules_are_explained_and_silenced(bench: Path) -> None:
+    assert "ends where the second begins" in run("check", "--explain", "links/in-link", cwd=bench).stdout
+    assert run("check", "--explain", "all", cwd=bench).stdout.count("/") > 40
+    unknown = run("check", "--explain", "links/inlink", cwd=bench)
+    assert (unknown.returncode, "did you mean links/in-link?" in unknown.stderr) == (2, True)
+    silenced = run("check", "in-a-hurry.html", "--editor", "none", "--silence", "all", cwd=bench)
+    assert (silenced.returncode, "In the piece itself" in silenced.stdout) == (0, False)
+
+
+def test_reports_for_build_servers(bench: Path) -> None:
+    from pydantic_sarif.model import StaticAnalysisResultsFormatSarifVersion210JsonSchema as Sarif
+
+    done = run("check", "in-a-hurry.html", "--editor", "course-page", "--format", "sarif", cwd=bench)
+    log = json.loads(done.stdout)
+    Sarif.model_validate(log)  # a binding made from the schema of the standard, which forbids what the schema does
+    rules = {rule["id"]: rule for rule in log["runs"][0]["tool"]["driver"]["rules"]}
+    assert rules["links/scheme-missing"]["defaultConfiguration"] == {"level": "error"}
+    fixed = next(row for row in log["runs"][0]["results"] if row["ruleId"] == "links/scheme-missing")
+    (replacement,) = fixed["fixes"][0]["artifactChanges"][0]["replacements"]
+    piece = (bench / "in-a-hurry.html").read_text("utf-8")
+    at = replacement["deletedRegion"]["charOffset"]
+    assert (piece[at : at + 4], replacement["insertedContent"]["text"]) == ("www.", "https://")
+    log["runs"][0]["results"][0]["level"] = "dreadful"
+    with pytest.raises(ValueError, match="level"):
+        Sarif.model_validate(log)
+    junit = run("check", "in-a-hurry.html", "--editor", "course-page", "--format", "junit", cwd=bench)
+    root = ElementTree.fromstring(junit.stdout)
+    assert (root.get("tests"), root.get("failures"), junit.returncode) == ("2", "2", 1)
+    failures = [case.find("failure") for case in root.iter("testcase")]
+    assert all(failure is not None and "in-a-hurry.html:" in (failure.text or "") for failure in failures)
+    never = run("check", "in-a-hurry.html", "--editor", "none", "--format", "junit", "--fail-on", "never", cwd=bench)
+    assert (ElementTree.fromstring(never.stdout).get("failures"), never.returncode) == ("0", 0)
+
+
+def test_pictures_are_listed_and_replaced(bench: Path) -> None:
+    listed = run("pictures", "in-a-hurry.html", cwd=bench, COLUMNS="120")
+    assert "not there" in listed.stdout
+    done = run("pictures", "in-a-hurry.html", "--hosted", "uploaded.csv", cwd=bench)
+    assert done.returncode == 0
+    assert 'src="https://pictures.gannetcove.example/frame-on-rock.png"' in done.stdout
+    (bench / "other.json").write_text('{"limpet.png": "https://h.example/l.png"}')
+    left = run("pictures", "in-a-hurry.html", "--hosted", "other.json", cwd=bench)
+    assert (left.returncode, "is left" in left.stderr) == (1, True)
+
+
+def test_slots_and_many_letters_are_files_of_their_own(bench: Path) -> None:
+    done = run("join", "tide-box.html", "tide-box.scss", "tide-box.js", "--into", "slots", "-o", "slots", cwd=bench)
+    assert done.returncode == 0
+    assert sorted(path.name for path in (bench / "slots").iterdir()) == ["2-styles.css", "3-markup.html", "4-script.js"]
+    letters = run("fill", "letter.html", "--data", "volunteers.csv", "-o", "letters/{first name}.html", cwd=bench)
+    assert letters.returncode == 1, "one of them lacks a value"
+    assert (bench / "letters" / "Brónach.html").read_text("utf-8").startswith("<p>Dear Brónach")
+    box = run("join", "tide-box.html", "--for", "framed-box", cwd=bench)
+    assert box.stdout.startswith("<!DOCTYPE html>")
+
+
 BAD_INPUT: dict[str, tuple[list[str], str]] = {
     "missing file": (["check", "no.html"], "no.html: there is no such file"),
     "folder": (["check", "."], ".: this is a folder"),
@@ -250,6 +399,24 @@ BAD_INPUT: dict[str, tuple[list[str], str]] = {
     ),
     "output is a folder": (["preview", "piece.html", "-o", "."], ".: it cannot be written"),
     "no JSON": (["editors", "adopt", "piece.html", "--name", "n"], "this is not JSON"),
+    "no piece": (["check"], "give at least one file"),
+    "ragged rows": (["make", "table", "ragged.csv"], "ragged.csv:3: this row has 1 value"),
+    "a quote that is never closed": (["fill", "piece.html", "--data", "quote.csv"], "quote.csv:2: this row cannot be"),
+    "records in another encoding": (["make", "table", "latin.csv"], "latin.csv:1:2: byte 0xe9 is not UTF-8"),
+    "JSON of another shape": (["make", "cards", "shape.json"], "entry 1 is a number; expected an object"),
+    "a column that nobody reads": (
+        ["make", "cards", "column.csv"],
+        "nobody reads the column 'txt'; did you mean text?",
+    ),
+    "a sheet with a missing brace": (["join", "brace.css"], "brace.css:2:4: this { is never closed"),
+    "a language that is refused": (["join", "typed.js"], "typed.js:1:5: this is TypeScript"),
+    "several records": (["fill", "piece.html", "--data", "two.csv"], "two.csv has 2 records"),
+    "no such record": (["fill", "piece.html", "--data", "two.csv", "--record", "3"], "the records 1 to 2"),
+    "no such value": (["adjust", "piece.html", "--set", "p-txt=x"], "there is no value 'p-txt'; did you mean a-text?"),
+    "no such selector": (["adjust", "piece.html", "--on", "p:[", "--set", "top=0"], "this is no selector"),
+    "a picture without words": (["make", "picture", "a.png"], "what does this picture show?"),
+    "separate styles without a file": (["make", "list", "a", "--styles", "separate"], "with --css"),
+    "a mark without NAME": (["fill", "piece.html", "--mark", "{{x}}"], "write NAME where"),
     "unknown command": (["chekc"], "check"),
     "unknown option": (["check", "piece.html", "--editr", "x"], "--editr"),
 }
@@ -261,6 +428,14 @@ def test_bad_input_gets_one_clear_message(folder: Path, name: str) -> None:
     (folder / "binary.html").write_bytes(b"\x7fELF\0\0")
     (folder / "latin.html").write_bytes(b"<p>\xe9")
     (folder / "broken.toml").write_text('titel = "x"\n')
+    (folder / "ragged.csv").write_text("a,b\n1,2\n3\n")
+    (folder / "quote.csv").write_text('a\n"1\n2\n')
+    (folder / "latin.csv").write_bytes(b"h\xe9,b\n1,2\n")
+    (folder / "shape.json").write_text("[1]")
+    (folder / "column.csv").write_text("title,txt\nx,y\n")
+    (folder / "brace.css").write_text("p { top: 0 }\n.a {\n")
+    (folder / "typed.js").write_text("let x: number = 1;")
+    (folder / "two.csv").write_text("a\n1\n2\n")
     before = sorted(path.name for path in folder.iterdir())
     arguments, words = BAD_INPUT[name]
     done = run(*arguments, cwd=folder)

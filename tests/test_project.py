@@ -19,8 +19,8 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tools"))
 from write_commands import commands, reference
 from write_stand_ins import shown_by_editor, stand_ins_page
 
-from verse_tray.checks import find
-from verse_tray.cli.app import build
+from verse_tray.checks import RULES, find
+from verse_tray.cli.app import COMMANDS, build
 from verse_tray.editors.load import STAND_INS, known_editors
 from verse_tray.editors.schema import profile_schema
 from verse_tray.journeys.engine import journey
@@ -30,6 +30,7 @@ from verse_tray.model.findings import Verdict
 from verse_tray.model.reading import Source
 from verse_tray.reports.as_json import check_json
 from verse_tray.reports.results import PieceResult
+from verse_tray.reports.rule_text import rules_page
 
 ROOT = Path(__file__).parent.parent
 PACKAGE = ROOT / "src" / "verse_tray"
@@ -92,6 +93,22 @@ def test_every_command_and_option_has_help() -> None:
 def test_the_command_reference_is_fresh() -> None:
     page = (ROOT / "docs" / "commands.md").read_text("utf-8")
     assert page == reference(), "run: python tools/write_commands.py docs/commands.md"
+
+
+def test_the_page_of_mistakes_is_fresh_and_every_rule_stands_in_the_table() -> None:
+    page = (ROOT / "docs" / "mistakes.md").read_text("utf-8")
+    assert page == rules_page(), "run: python tools/write_mistakes.py docs/mistakes.md"
+    files = {path for path in (PACKAGE / "checks").glob("*/*.py") if "RULE = Rule(" in path.read_text("utf-8")}
+    names = {f"{path.parent.name}/{path.stem.replace('_', '-')}" for path in files}
+    assert names == set(RULES)
+    assert len(RULES) == len(set(RULES))
+
+
+def test_the_hooks_name_commands_that_exist() -> None:
+    hooks = (ROOT / ".pre-commit-hooks.yaml").read_text("utf-8")
+    entries = re.findall(r"entry: verse-tray (\S+)", hooks)
+    assert entries
+    assert set(entries) <= set(COMMANDS)
 
 
 def test_the_profile_guide_names_every_key() -> None:

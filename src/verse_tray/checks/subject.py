@@ -10,10 +10,10 @@ from typing import NamedTuple
 
 from verse_tray.journeys.piece import Piece
 from verse_tray.markup.attributes import AttributeSpan
-from verse_tray.markup.names import CODE, INVISIBLE, fold_name
+from verse_tray.markup.names import CODE, HTML, INVISIBLE, fold_name
 from verse_tray.markup.references import decode
 from verse_tray.markup.scan import Token
-from verse_tray.markup.tree import Comment, Element, Node, Text
+from verse_tray.markup.tree import Comment, Element, Node, Text, own_text
 from verse_tray.model.reading import Source
 from verse_tray.model.spans import Span
 from verse_tray.style.cascade import Winners
@@ -208,14 +208,13 @@ class Subject:
         return [self._code(element) for element in self.each("script") if runs(element)]
 
     def _code(self, element: Element) -> WrittenCode:
-        if not element.children:
-            return WrittenCode(element, "", None)
-        text = element.children[0]
-        assert type(text) is Text
-        span = self.span(text)
-        if span is None:
-            return WrittenCode(element, text.data, None)
-        return WrittenCode(element, self.source.slice(span), span.start)
+        text = element.children[0] if len(element.children) == 1 else None
+        span = self.span(text) if type(text) is Text else None
+        if type(text) is Text and span is not None:
+            typed = self.source.slice(span)
+            if element.namespace == HTML or typed == text.data:  # in SVG there can be references and elements in it
+                return WrittenCode(element, typed, span.start)
+        return WrittenCode(element, own_text(element), None)
 
     @cached_property
     def declared(self) -> list[Declared]:

@@ -55,6 +55,13 @@ class Flow:
         """Tell whether a node takes no room: white space is as before without it."""
         return isinstance(node, Element) and node.name in _NO_BOX and node.namespace == HTML
 
+    def is_one_box(self, element: Element) -> bool:
+        """Tell whether an element stands within a line like one sign, with lines of its own inside."""
+        display = self._winners.get(element.key, {}).get("display", ("",))[0]
+        if self.is_block(element) or element.namespace != HTML:
+            return False
+        return display.startswith("inline-") or element.name in _ONE_BOX
+
     def keeps_white_space(self, element: Element) -> bool:
         """Tell whether white space inside an element shows as typed."""
         if element.name in _KEEPS_LINES and element.namespace == HTML:

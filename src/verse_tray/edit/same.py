@@ -74,11 +74,14 @@ class _Reading:
         if self.flow.has_no_box(element):  # what is in it is no part of the lines around it
             self.around.append((self.at_edge, self.space))
             self.at_edge, self.space = True, None
+        elif self.flow.is_one_box(element):
+            self.around.append((False, None))
+            self.at_edge, self.space = True, None
         inner = verbatim or self.flow.keeps_white_space(element)
         return [(None, element, verbatim), *((child, element, inner) for child in reversed(element.children))]
 
     def _end(self, element: Element) -> None:
-        if self.flow.has_no_box(element):
+        if self.flow.has_no_box(element) or self.flow.is_one_box(element):
             self._edge()
             self.at_edge, self.space = self.around.pop()
         elif self.flow.is_block(element):

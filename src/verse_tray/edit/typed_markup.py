@@ -30,8 +30,6 @@ class TypedMarkup:
         if span is None:
             return "" if element.name in _MADE_UP else start_tag(element)
         typed = self._source.slice(span)
-        if "\n" not in typed and "  " not in typed and "\t" not in typed:
-            return typed
         name, *attributes = self.parts(typed)
         return " ".join([name, *attributes]) + self.closing(typed)
 

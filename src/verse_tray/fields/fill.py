@@ -57,7 +57,7 @@ class Template:
                     splices.append(Splice(mark.span, ""))
                 continue
             try:
-                splices.append(Splice(mark.span, written(value, mark)))
+                splices.append(Splice(mark.span, self._behind(mark, written(value, mark))))
             except Refused as refused:
                 shown = value if len(value) <= 40 else value[:39] + "…"
                 message = (
@@ -70,6 +70,17 @@ class Template:
                     message = f"{mark.name} stands in a script: it was written for the inside of a string."
                     findings.append(self._finding("fill/script", mark, message, Severity.NOTE))
         return Filled(Spliced(self.source.text, splices).text, tuple(findings), len(splices))
+
+    def _behind(self, mark: Mark, typed: str) -> str:
+        """Keep a value from becoming a tag or a reference together with the sign in front of it."""
+        if mark.context not in (Context.TEXT, Context.ATTRIBUTE):
+            return typed
+        front = self.source.text[max(0, mark.span.start - 2) : mark.span.start]
+        return (
+            f"&#{ord(typed[0])};{typed[1:]}"
+            if front.endswith(("<", "</", "<!", "<?", "&", "&#")) and typed[0] != "&"
+            else typed
+        )
 
     def _missing(self, mark: Mark, values: dict[str, str], *, known: bool, blank: bool) -> Finding:
         effect = "nothing stands in its place" if blank else "the mark is left in, and readers see it"

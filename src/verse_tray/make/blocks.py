@@ -28,9 +28,16 @@ def text_on(ground: str, what: str) -> str:
 
 
 def make_button(
-    text: str, address: str, styles: Styles, *, colour: str, new_window: bool, name: str | None = None
+    text: str,
+    address: str,
+    styles: Styles,
+    *,
+    colour: str,
+    new_window: bool,
+    outline: bool = False,
+    name: str | None = None,
 ) -> Made:
-    """Make a link that looks like a button.
+    """Make a link that looks like a button: filled, or an ``outline`` for editors that take backgrounds away.
 
     Raises:
         InputError: there is no text or address, or the colour is none.
@@ -39,10 +46,8 @@ def make_button(
         raise InputError("a button needs words that say what it does.")
     build = Builder("button", styles, (text, address, colour), name=name)
     on = text_on(colour, "--colour")
-    look = (
-        f"display: inline-block; padding: 10px 18px; border-radius: 6px; background: {colour}; color: {on}; "
-        "text-decoration: none"
-    )
+    filled = f"background: {colour}; color: {on}" if not outline else f"border: 2px solid {colour}; color: {colour}"
+    look = f"display: inline-block; padding: 10px 18px; border-radius: 6px; {filled}; text-decoration: none"
     build.rule("&whole:hover", "text-decoration: underline")
     build.rule("&whole:focus-visible", f"outline: 3px solid {colour}; outline-offset: 3px")
     link = build.element("a", text.strip(), look=look, role="whole", href=checked_address(address, "button"))

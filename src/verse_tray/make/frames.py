@@ -32,7 +32,7 @@ def make_frame(
         role="whole",
         src=address,
         title=title.strip(),
-        width=str(width),
+        width=str(width) if styles is not Styles.NONE else "100%",
         height=str(height),
         loading="lazy",
         **extra,

@@ -93,12 +93,22 @@ def _one(node: Element, inner: list[Node]) -> list[Node]:
     if name in ("p", "li", "b", "i", "em", "strong", "u", "s") and not _has_content(inner):
         return []
     attributes = {key: node.attributes[key] for key in _ATTRIBUTES.get(name, ()) if node.attributes.get(key)}
+    if name in ("td", "th", "li"):
+        inner = _unwrapped(inner)
     if name == "img":
         attributes.setdefault("alt", "")
     made = Element(name, attributes=attributes, children=inner)
     if "msolist" in node.attributes.get("class", "").lower() or "mso-list" in style:
         made.attributes["data-list"] = style.get("mso-list", "l0 level1")
     return [made]
+
+
+def _unwrapped(inner: list[Node]) -> list[Node]:
+    """Return the contents of a cell or an item without the one paragraph around them."""
+    solid = [node for node in inner if not _is_idle(node)]
+    if len(solid) == 1 and isinstance(solid[0], Element) and solid[0].name == "p" and not solid[0].attributes:
+        return solid[0].children
+    return inner
 
 
 def _block(name: str, inner: list[Node]) -> list[Node]:
@@ -157,25 +167,25 @@ def _lists(nodes: list[Node]) -> list[Node]:
                     open_lists[-1].children.append(items[0])
                 items[-1].children.append(made)
             open_lists.append(made)
-        open_lists[-1].children.append(Element("li", children=node.children))
+        open_lists[-1].children.append(Element("li", children=_without_idle(node.children)))
     return found
 
 
+def _without_idle(nodes: list[Node]) -> list[Node]:
+    return [n for n in nodes if not (isinstance(n, Text) and not n.data)]
+
+
 def _strip_bullet(paragraph: Element) -> bool:
-    """Take the typed bullet or number off the first text of a list paragraph, and tell whether it was a number."""
-    for node in _texts(paragraph):
-        match = _BULLET.match(node.data)
-        if match:
-            node.data = node.data[match.end() :]
-            return match[1] is not None and match[1] != "o"
-        stripped = node.data.strip(" \xa0")
-        if stripped and len(stripped) <= 4 and not stripped[0].isalpha():  # the bullet, in a text of its own
-            numbered = stripped[0].isdigit()
-            node.data = ""
-            return numbered
-        if stripped:
-            return False
-    return False
+    """Take the typed bullet or number off the front of a list paragraph, and tell whether it was a number."""
+    texts = _texts(paragraph)
+    whole = "".join(text.data for text in texts)
+    match = _BULLET.match(whole)
+    gone = match.end() if match is not None else len(whole) - len(whole.lstrip(" \xa0"))
+    for text in texts:
+        taken = min(gone, len(text.data))
+        text.data = text.data[taken:]
+        gone -= taken
+    return match is not None and match[1] is not None
 
 
 def _texts(element: Element) -> list[Text]:

@@ -88,7 +88,8 @@ def make_table(
         cols = [build.element("col", look=f"width: {width}", role="column") for _ in range(columns)]
         parts.append(build.element("colgroup", *cols))
     if look.header:
-        ground = f"background: {look.colour}; color: #fff"
+        # no ground of its own with light words on it: where an editor takes the ground away, nobody could read them
+        ground = f"color: {look.colour}"
         heads = [cell("th", text, column, "head", ground, scope="col") for column, text in enumerate(rows[0])]
         parts.append(build.element("thead", build.element("tr", *heads)))
     lines: list[Node] = []

@@ -101,7 +101,8 @@ def join(parts: list[Source], libraries: list[str], *, fragment: bool = True) ->
     Raises:
         InputError: a part cannot be read by browsers, or a library's address has no secure scheme.
     """
-    joined = Joined(libraries=[_library(address) for address in libraries])
+    tags = [_library(address) for address in libraries]
+    joined = Joined(libraries=sorted(tags, key=lambda tag: tag.startswith("<script")))  # sheets first, else in order
     for part in parts:
         kind = tell_kind(part)
         if kind in (PartKind.NESTED, PartKind.INDENTED):

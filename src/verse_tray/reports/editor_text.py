@@ -9,6 +9,7 @@ from rich.padding import Padding
 from rich.table import Table
 from rich.text import Text
 
+from verse_tray.checks.styles.site_class import theme_classes
 from verse_tray.editors.load import Editor
 from verse_tray.editors.profile import Limit, Paste, Profile, Publish, Reopen, Save
 from verse_tray.journeys.limits import UNIT_NAMES
@@ -20,7 +21,7 @@ def editor_text(editor: Editor) -> Iterator[RenderableType]:
     profile = editor.profile
     yield Text.assemble((editor.name, "bold"), f"  {profile.title}")
     yield Text(f"{profile.summary}\n")
-    for heading, rows in _stages(profile):
+    for heading, rows in [*_stages(profile), *_site(editor)]:
         yield Text(heading, "bold")
         table = Table(box=None, show_header=False, padding=(0, 2, 0, 0), pad_edge=False)
         table.add_column(no_wrap=True, min_width=14)
@@ -37,6 +38,12 @@ def editor_text(editor: Editor) -> Iterator[RenderableType]:
             table.add_row(f"{editor.name}:{name}", str(own.get("summary", own.get("title", ""))))
         yield table
         yield Text("")
+
+
+def _site(editor: Editor) -> Iterator[tuple[str, list[tuple[str, str]]]]:
+    classes = theme_classes(editor.theme)
+    if classes and editor.profile.box is None:
+        yield "Classes that the site's style sheet knows", [("classes", listed(classes))]
 
 
 def _stages(profile: Profile) -> Iterator[tuple[str, list[tuple[str, str]]]]:

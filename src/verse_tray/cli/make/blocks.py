@@ -22,6 +22,10 @@ def make_button(
     address: Annotated[str, typer.Argument(metavar="ADDRESS", help="Where it leads.")],
     colour: ColourOption = "#2f6f73",
     new_window: WindowOption = False,
+    outline: Annotated[
+        bool | None,
+        typer.Option("--outline/--filled", help="Only a line around it: for editors that take backgrounds away."),
+    ] = None,
     styles: StylesOption = None,
     for_: ForOption = None,
     name: NameOption = None,
@@ -34,11 +38,13 @@ def make_button(
     Example:
       verse-tray make button "Book a place" https://example.org/walks --colour "#a14a12"
     """
-    from verse_tray.cli.make.shared import chosen_styles, deliver
+    from verse_tray.cli.make.shared import background_kept, chosen_styles, deliver
     from verse_tray.make import blocks
 
     chosen = chosen_styles(styles, for_, css)
-    deliver(blocks.make_button(text, address, chosen, colour=colour, new_window=new_window, name=name), css, out)
+    outlined = outline if outline is not None else not background_kept(for_)
+    made = blocks.make_button(text, address, chosen, colour=colour, new_window=new_window, outline=outlined, name=name)
+    deliver(made, css, out)
 
 
 def make_cards(

@@ -48,7 +48,10 @@ ScriptOption = Annotated[
 ]
 WindowOption = Annotated[bool, typer.Option("--new-window", help="Open the link in a new window.")]
 
-_PROBE = '<style>.probe-a{color:red}</style><p class="probe-a" style="color: red">x</p><script>probe()</script>'
+_PROBE = (
+    '<style>.probe-a{color:red}</style><p class="probe-a" style="color: red; background: '
+    'blue">x</p><script>probe()</script>'
+)
 
 
 def chosen_styles(styles: StylesChoice | None, editor: str | None, css: Path | None) -> Styles:
@@ -81,6 +84,11 @@ def script_allowed(script: bool | None, editor: str | None) -> bool:
     return "script" in _kept_by(editor)
 
 
+def background_kept(editor: str | None) -> bool:
+    """Return whether a background survives in an editor; where none is named, it does."""
+    return editor is None or "background" in _kept_by(editor)
+
+
 def _kept_by(editor: str) -> set[str]:
     """Return what an editor keeps of a style element, a style attribute and a script."""
     from verse_tray.editors.load import load_editor
@@ -88,8 +96,11 @@ def _kept_by(editor: str) -> set[str]:
 
     made = journey(_PROBE, load_editor(editor))
     kept = {element.name for element in made.published.elements()}
-    if any("style" in element.attributes for element in made.published.elements()):
+    styles = [element.attributes["style"] for element in made.published.elements() if "style" in element.attributes]
+    if styles:
         kept.add("style attribute")
+    if "style" in kept or any("background" in style for style in styles):
+        kept.add("background")
     if made.survival.behaviour.lost:
         kept.discard("script")
     return kept

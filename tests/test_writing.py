@@ -1,0 +1,313 @@
+"""What an author does before pasting: cases from data/writing.toml, and what holds for any piece."""
+
+from __future__ import annotations
+
+import tomllib
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from markup_strategies import fragments
+from verse_tray.checks import find
+from verse_tray.edit.adjust import convert_colours, set_on, set_values
+from verse_tray.edit.hosted import Hosts, replace_paths
+from verse_tray.edit.layout import compact, neaten
+from verse_tray.edit.same import same_reading
+from verse_tray.edit.values import find_values
+from verse_tray.fields.fill import Template, extremes
+from verse_tray.fields.marks import mark_form
+from verse_tray.journeys.piece import Piece
+from verse_tray.make.blocks import Card, SignOff, make_button, make_cards, make_list, make_signoff
+from verse_tray.make.builder import Made, Styles
+from verse_tray.make.code import make_code
+from verse_tray.make.frames import make_frame
+from verse_tray.make.pictures import Picture, make_picture, make_slider, make_swap
+from verse_tray.make.plain import from_markdown, from_word
+from verse_tray.make.table import TableLook, make_table
+from verse_tray.markup.parse import parse_fragment
+from verse_tray.markup.tree import Text
+from verse_tray.model.errors import InputError
+from verse_tray.model.findings import Severity
+from verse_tray.model.reading import Source
+from verse_tray.parts.apart import set_apart
+from verse_tray.parts.join import join
+from verse_tray.parts.kinds import tell_kind
+from verse_tray.records.table import read_records, read_rows
+from verse_tray.style.colours import FORMS, parse_colour, written
+
+TABLES: dict[str, list[Any]] = tomllib.loads((Path(__file__).parent / "data" / "writing.toml").read_text("utf-8"))
+FORM = mark_form("{{NAME}}")
+
+
+def cases(name: str) -> Any:
+    return pytest.mark.parametrize("row", TABLES[name], ids=lambda row: str(row[0])[:40])
+
+
+@cases("neat")
+def test_neat(row: list[str]) -> None:
+    assert neaten(Source(row[0]), width=60).text == row[1]
+    assert neaten(Source(row[1]), width=60).text == row[1]
+
+
+@cases("compact")
+def test_compact(row: list[str]) -> None:
+    assert compact(Source(row[0])).text == row[1]
+    assert same_reading(row[0], row[1])
+
+
+@pytest.mark.parametrize(
+    ("one", "other"),
+    [
+        ("<p>a b</p>", "<p>ab</p>"),
+        ("<a>x</a><a>y</a>", "<a>x</a> <a>y</a>"),
+        ("<pre>a\n b</pre>", "<pre>a\nb</pre>"),
+        ("<p>a</p>", "<p>a</p><p></p>"),
+        ("<p class=a>a</p>", "<p class=b>a</p>"),
+        ("<style>.a { top: 0 }</style>", "<style>.a { top: 1px }</style>"),
+        ("<script>a\nb</script>", "<script>a b</script>"),
+        ("<b>a </b>b", "<b>a</b> b"),
+        ("<p>a&nbsp;b</p>", "<p>a b</p>"),
+        ("<button>a</button> <select><option>b</select>", "<button>a</button><select><option>b</select>"),
+    ],
+)
+def test_what_reads_differently_is_told_apart(one: str, other: str) -> None:
+    assert not same_reading(one, other)
+    assert same_reading(one, one + "\n")
+
+
+def solid_text(text: str) -> str:
+    """Return every sign of a piece's texts that is no white space."""
+    return "".join("".join(node.data.split()) for node in parse_fragment(text).tree.nodes() if type(node) is Text)
+
+
+@settings(max_examples=200, deadline=None)
+@given(fragments)
+def test_any_piece_is_laid_out_to_read_the_same_and_comes_to_rest(text: str) -> None:
+    for lay_out in (neaten, compact):
+        laid_out = lay_out(Source(text))
+        assert laid_out.changed or laid_out.text == text
+        assert solid_text(laid_out.text) == solid_text(text) or "<style" in text
+        if laid_out.changed:
+            assert lay_out(Source(laid_out.text)).text.split() == laid_out.text.split()
+
+
+@cases("set_values")
+def test_values_are_set_and_nothing_else(row: list[Any]) -> None:
+    assert set_values(Piece(Source(row[0])), row[1]) == row[2]
+
+
+@cases("set_on")
+def test_every_occurrence_is_set(row: list[Any]) -> None:
+    assert set_on(Piece(Source(row[0])), row[1], row[2])[0] == row[3]
+
+
+@settings(max_examples=100, deadline=None)
+@given(fragments)
+def test_values_set_to_what_they_are_change_no_byte(text: str) -> None:
+    piece = Piece(Source(text))
+    for value in find_values(piece):
+        for place in value.places:
+            assert text[place.span.start : place.span.end].strip()
+    assert convert_colours(Piece(Source("<p>x</p>")), "hex") == "<p>x</p>"
+
+
+@pytest.mark.parametrize(
+    ("piece", "settings", "words"),
+    [
+        ("<p style='color: red'>x</p>", {"p-colr": "blue"}, "did you mean p-color"),
+        ("<p style='color: red'>x</p>", {"p-color": "blu"}, "this is no colour"),
+        ("<p style='width: 5px'>x</p>", {"p-width": "7"}, "Write 7px"),
+        ("<p style='width: 5px'>x</p>", {"p-width": "7px; color: red"}, "cannot stand behind a colon"),
+        ("<p style='transition: top 1s'>x</p>", {"p-transition-time": "fast"}, "no duration"),
+    ],
+)
+def test_what_cannot_be_set_is_told(piece: str, settings: dict[str, str], words: str) -> None:
+    with pytest.raises(InputError, match=words):
+        set_values(Piece(Source(piece)), settings)
+
+
+@cases("colours")
+def test_colours_in_every_form(row: list[str]) -> None:
+    colour = parse_colour(row[0])
+    assert colour is not None
+    assert [written(colour, form) for form in FORMS] == row[1:]
+    for form in row[1:]:
+        back = parse_colour(form)
+        assert back is not None
+        assert written(back, "hex") == row[1]
+
+
+@cases("fill")
+def test_values_are_written_for_their_place(row: list[Any]) -> None:
+    filled = Template(Source(row[0]), FORM).fill(row[1])
+    assert filled.text == row[2]
+    assert [finding.rule for finding in filled.findings] == row[3]
+
+
+@settings(max_examples=200, deadline=None)
+@given(st.text(max_size=40))
+def test_no_value_breaks_out_of_its_place(value: str) -> None:
+    piece = (
+        "<p title=\"{{v}}\" class='{{v}}' id={{v}}>{{v}}</p><style>.a { top: {{v}} }</style><script>'{{v}}'</script>"
+    )
+    names = [node.name for node in parse_fragment(piece).tree.elements()]
+    filled = Template(Source(piece), FORM).fill({"v": value}).text
+    elements = parse_fragment(filled).tree.elements()
+    assert [element.name for element in elements] == names
+    assert set(elements[0].attributes) == {"title", "class", "id"}
+
+
+def test_records_worth_looking_at() -> None:
+    rows = ({"a": "x"}, {"a": "a much longer one"}, {"a": ""}, {"a": "<&>"}, {"a": "mid"})
+    found = dict(extremes(Template(Source("{{a}}"), FORM), rows))
+    assert found == {"the shortest": 0, "the longest": 1, "a value missing": 2, "special characters": 3}
+
+
+@cases("kinds")
+def test_the_language_of_a_part_is_told_by_what_stands_in_it(row: list[str]) -> None:
+    try:
+        told = tell_kind(Source(row[1], row[0])).value
+    except InputError as error:
+        told = str(error)
+    assert (
+        row[2] in told if ":" in row[2] or "this is" in row[2] else (told == row[2] or row[2] in told.split("which")[0])
+    )
+
+
+@cases("join")
+def test_parts_are_joined_in_the_right_order(row: list[Any]) -> None:
+    joined = join([Source(text, name) for name, text in row[0]], row[1])
+    assert joined.fragment() == row[2]
+    assert find(Piece(Source(joined.document())))[0].finding.rule == "markup/whole-document"
+
+
+def test_a_sheet_that_cannot_be_compiled_is_told_with_its_place() -> None:
+    with pytest.raises(InputError, match=r"b\.scss:2:8: this sheet cannot be compiled: Undefined variable"):
+        join([Source(".a {\n  top: $no;\n}", "b.scss")], [])
+    compiled = join([Source("$a: 1px; .b { .c { top: $a } }", "b.scss")], []).fragment()
+    assert ".b .c {" in compiled
+    with pytest.raises(InputError, match=r"a\.css:1:4: this { is never closed"):
+        join([Source(".a { color: red", "a.css")], [])
+
+
+@cases("apart")
+def test_a_piece_set_apart_names_only_its_own(row: list[str]) -> None:
+    assert set_apart(Piece(Source(row[0])), "t")[0] == row[1]
+
+
+@cases("hosted")
+def test_paths_become_hosted_addresses_everywhere(row: list[Any]) -> None:
+    replaced = replace_paths(Piece(Source(row[0])), Hosts(row[1]))
+    assert (replaced.text, len(replaced.left)) == (row[2], row[3])
+
+
+@cases("markdown")
+def test_markdown(row: list[str]) -> None:
+    assert from_markdown(row[0]) == row[1]
+
+
+@cases("word")
+def test_what_word_processors_write(row: list[str]) -> None:
+    assert from_word(row[0]) == row[1]
+
+
+@cases("records")
+def test_bad_records_get_one_clear_message(row: list[str]) -> None:
+    with pytest.raises(InputError) as caught:
+        read_records(row[0], "f")
+    assert row[1] in str(caught.value)
+
+
+def test_records_of_many_forms() -> None:
+    for text in (
+        "a;b\n1;x y\n",
+        "a\tb\n1\tx y\n",
+        '\ufeffa,b\r\n1,"x y"\r\n\r\n',
+        '[{"a": 1, "b": "x y"}]',
+        '{"a":1,"b":"x y"}',
+    ):
+        assert read_records(text, "f").rows == ({"a": "1", "b": "x y"},)
+    assert read_rows('[["a", null], [1.5, true]]', "f") == [["a", ""], ["1.5", "true"]]
+    assert len(read_records("a\n" + "1\n" * 50_000, "f").rows) == 50_000
+
+
+ROWS = [["Day", "Height"], ["Saturday", "0.4 m"], ["Sunday", "0.5 m"]]
+LIMPET = Picture(
+    "https://pictures.gannetcove.example/limpet.png", "A limpet", 400, 300, "Shut", "https://gannetcove.example"
+)
+CRAB = Picture("https://pictures.gannetcove.example/crab.png", "A crab", 400, 300)
+
+
+def every_piece(styles: Styles) -> dict[str, Made]:
+    return {
+        "table": make_table(ROWS, TableLook(stripes=True, row_headers=True, widths="equal", caption="Tides"), styles),
+        "picture": make_picture(LIMPET, styles, align="right", new_window=True),
+        "slider": make_slider([LIMPET, CRAB], styles, label="Pools", width=400, height=300, script=True),
+        "quiet slider": make_slider([LIMPET, CRAB], styles, label="Pools", width=400, height=300, script=False),
+        "swap": make_swap(LIMPET, CRAB, styles, script=True),
+        "quiet swap": make_swap(LIMPET, CRAB, styles, script=False),
+        "button": make_button(
+            "Book <now>", "https://gannetcove.example/?a=1&b", styles, colour="#a14a12", new_window=True
+        ),
+        "cards": make_cards(
+            [Card("Boots", "Wear them.", "🥾"), Card("Lamp", link="/lamps")], styles, colour="teal", level=3
+        ),
+        "list": make_list(["a", "b & c"], styles, space="8px", numbered=True),
+        "sign-off": make_signoff(
+            SignOff("Maren", "Counts", CRAB.address, ("a@b.example", "+44 1", "b.example")), colour="#1f6f73"
+        ),
+        "video": make_frame("video", "https://video.example.org/1", "Tides", styles, width=400, height=225),
+        "code": make_code("<p>a</p>\n  <b>\n", styles, language="html"),
+    }
+
+
+@pytest.mark.parametrize("styles", list(Styles))
+def test_what_is_made_has_no_mistakes_and_its_look_where_it_was_asked_for(styles: Styles) -> None:
+    for name, made in every_piece(styles).items():
+        found = [each.finding for each in find(Piece(Source(made.markup)), region=700)]
+        assert [finding for finding in found if finding.severity is not Severity.NOTE] == [], name
+        if name != "sign-off":
+            assert ("style=" in made.markup) is (styles is Styles.INLINE), name
+            assert ("<style>" in made.markup) is (styles is Styles.ELEMENT), name
+            assert bool(made.css) is (styles is Styles.SEPARATE), name
+        assert ("<script>" in made.markup) is (name in ("slider", "swap")), name
+
+
+def test_two_of_a_kind_do_not_clash_on_one_page() -> None:
+    once = make_slider([LIMPET, CRAB], Styles.ELEMENT, label="Pools", width=400, height=300, script=True).markup
+    twice = once + make_slider([CRAB, LIMPET], Styles.ELEMENT, label="Pools", width=400, height=300, script=True).markup
+    assert [each.finding.rule for each in find(Piece(Source(twice)))] == []
+    assert (
+        "nicely-track"
+        in make_slider([LIMPET, CRAB], Styles.NONE, label="x", width=9, height=9, script=False, name="nicely").markup
+    )
+
+
+def test_a_table_says_what_it_found() -> None:
+    wide = make_table([["Height", "Very" * 12], ["1,204", "x"], ["–", "y"]], TableLook(), Styles.INLINE)
+    assert "Columns of numbers, aligned to the right: 1." in wide.notes
+    assert any("below 12 pixels nobody reads it" in note for note in wide.notes)
+    fitted = make_table([["a" * 20, "b" * 22], ["x", "y"]], TableLook(), Styles.ELEMENT)
+    assert "@media (max-width: 600px)" in fitted.markup
+    assert 'style="' not in fitted.markup
+
+
+@pytest.mark.parametrize(
+    ("call", "words"),
+    [
+        (lambda: make_table([["a"], ["b", "c"]], TableLook(), Styles.NONE, source="t.csv"), "t.csv: row 2 has 2 cells"),
+        (lambda: make_button("x", "javascript:go()", Styles.NONE, colour="red", new_window=False), "would run code"),
+        (lambda: make_button("x", "/y", Styles.NONE, colour="redd", new_window=False), "this is no colour"),
+        (lambda: make_list(["a"], Styles.NONE, space="8", numbered=False), "a length with its unit"),
+        (lambda: make_frame("map", "http://a.example", "x", Styles.NONE, width=9, height=9), "begins with https://"),
+        (lambda: make_frame("map", "https://a.example", "", Styles.NONE, width=9, height=9), "--title"),
+        (lambda: make_cards([], Styles.NONE, colour="red", level=3), "at least one card"),
+    ],
+)
+def test_values_that_no_piece_can_be_made_of(call: Any, words: str) -> None:
+    with pytest.raises(InputError) as caught:
+        call()
+    assert words in str(caught.value)
