@@ -13,7 +13,10 @@ from hypothesis import strategies as st
 from markup_strategies import fragments
 from verse_tray.checks import RULES, UnknownRuleError, find, rule
 from verse_tray.checks.subject import Theme
+from verse_tray.edit.hosted import Hosts, replace_paths
+from verse_tray.edit.layout import neaten
 from verse_tray.edit.mend import mend
+from verse_tray.edit.values import find_values
 from verse_tray.journeys.piece import Piece
 from verse_tray.model.reading import Source
 from verse_tray.pictures.measure import Measured, measure
@@ -124,3 +127,13 @@ def test_any_text_gets_places_inside_it_and_mends_that_come_to_an_end(text: str)
             assert 0 <= splice.span.start <= splice.span.end <= len(text)
     mended = mend(Piece(source)).text
     assert mend(Piece(Source(mended))).text == mended
+
+
+def test_hostile_pieces_crash_no_rule_and_no_command() -> None:
+    hostile = tomllib.loads((DATA / "hostile.toml").read_text("utf-8"))
+    for text in (case if isinstance(case, str) else case[0] for cases in hostile.values() for case in cases):
+        piece = Piece(Source(text))
+        find(piece, themes=(SITE,), region=300)
+        find_values(piece)
+        replace_paths(piece, Hosts({"x": "https://h.example/x"}))
+        assert neaten(Source(text)).changed or neaten(Source(text)).text == text

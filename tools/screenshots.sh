@@ -12,7 +12,7 @@ sleep 1
 
 # terminal NAME COMMAND: run a command in a terminal window and take the window's picture
 terminal() {
-    printf '%s\n' "cd $work; export FORCE_COLOR=1; printf '\033[1m\$ %s\033[0m\n\n' '$2'; $2; printf '\n'; touch done; sleep 30" >"$work/run.sh"
+    printf '%s\n' "cd $work; export FORCE_COLOR=1; printf '\033[1m\$ %s\033[0m\n\n' '$2'; $2; printf '\n'; touch $work/done; sleep 30" >"$work/run.sh"
     rm -f "$work/done"
     DISPLAY=:97 xterm -fa 'DejaVu Sans Mono' -fs 11 -bg '#101619' -fg '#e4ecea' -geometry 138x42+0+0 -b 12 \
         -xrm 'XTerm*cursorColor: #101619' -e sh "$work/run.sh" &
@@ -29,6 +29,21 @@ verse-tray demo --into "$work" >/dev/null
 terminal check "verse-tray check low-water-walk.html"
 terminal trace "verse-tray trace low-water-walk.html --editor course-page | head -38"
 terminal columns "verse-tray trace low-water-walk.html --editor article --stage save --show columns | head -38"
+cd "$work/writing"
+terminal mistakes "verse-tray check writing/in-a-hurry.html --editor course-page | head -39"
+terminal adjust "verse-tray adjust low-water-walk.html | head -40"
+{
+    printf '<!DOCTYPE html><meta charset="utf-8"><style>body { font: 16px/1.5 "DejaVu Sans", sans-serif; margin: 24px 48px; max-width: 900px }</style>'
+    verse-tray make table tides.csv --stripes --styles element --caption "Low water at Gannet Cove"
+    verse-tray make cards walks.csv
+    printf '<p></p>'
+    verse-tray make button "Book a place" https://gannetcove.example/walks --colour '#a14a12'
+    verse-tray make list "Wear boots" "Bring a lamp" "Tell somebody where you are" --space 10px
+    verse-tray make sign-off "Maren Tidewell" --role "Counts and volunteers" --contact counts@gannetcove.example
+} >made.html 2>/dev/null
+chromium --headless --no-sandbox --hide-scrollbars --window-size=1280,800 --screenshot="$out/made.png" "file://$work/writing/made.html" 2>/dev/null
+mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/made.png"
+cd "$work"
 terminal editors "verse-tray editors show shop-description | head -39"
 (cd "$work" && verse-tray preview low-water-walk.html --pictures pictures --editor course-page --editor mail-signoff \
     --png "$out/preview.png" && mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/preview.png")

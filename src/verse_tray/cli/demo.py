@@ -58,6 +58,16 @@ def command(
     screen.print(f"$ {shown}\n", style="bold", soft_wrap=True)
     write_whole(out, made.encode())
     screen.print(f"Open {out} in a browser: every editor, as written and as published, on a desktop and a phone.")
+    writing = into / "writing"
+    screen.print(f"\nWhat comes before a check, on the files in {writing}:", soft_wrap=True)
+    for line in (
+        f"make table {writing / 'tides.csv'} --stripes",
+        f"join {writing / 'tide-box.html'} {writing / 'tide-box.js'}",
+        f"fill {writing / 'letter.html'} --data {writing / 'volunteers.csv'} --extremes",
+        f"adjust {piece_file}",
+        f"check {writing / 'in-a-hurry.html'} --fix",
+    ):
+        screen.print(f"  verse-tray {line}", style="bold", soft_wrap=True)
     try:
         find_browser()
         write_whole(out.with_suffix(".png"), picture(made))

@@ -54,14 +54,8 @@ class TypedMarkup:
         span = self._piece.parsed.places.span(element.key)
         if span is None and element.name in _MADE_UP:
             return ""
-        if (
-            element.namespace != HTML
-            and span is not None
-            and not element.children
-            and self._source.slice(span).endswith("/>")
-        ):
-            return ""
-        return end_tag(element)
+        ended = span is not None and self.closing(self._source.slice(span)) != ">"
+        return "" if ended and element.namespace != HTML and not element.children else end_tag(element)
 
     def node(self, node: Node) -> str:
         """Return a text or a comment."""
