@@ -78,7 +78,7 @@ def command(
             from verse_tray.reports.value_text import values_text
 
             screen = console()
-            show(screen, values_text(source, found, screen.width))
+            show(screen, values_text(source, found))
         return
     text = source.text
     if on is not None:

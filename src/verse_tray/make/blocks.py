@@ -93,7 +93,9 @@ def make_cards(cards: list[Card], styles: Styles, *, colour: str, level: int, na
             parts.append(build.element("p", card.text, look="margin: 0", role="text"))
         look = f"flex: 1 1 200px; padding: 16px; border: 1px solid {colour}; border-radius: 8px"
         items.append(build.element("div", *parts, look=look, role="card"))
-    return build.made(build.element("div", *items, look="display: flex; flex-wrap: wrap; gap: 16px", role="whole"))
+    return build.made(
+        build.element("div", *items, look="display: flex; flex-wrap: wrap; gap: 16px; margin: 16px 0", role="whole")
+    )
 
 
 def _icon(build: Builder, icon: str) -> Node:

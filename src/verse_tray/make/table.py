@@ -108,7 +108,7 @@ def make_table(
         build.rule("&whole tbody tr:nth-child(even)", "background: #f1f7f6")
     layout = "; table-layout: fixed" if look.widths == "equal" else ""
     font = "" if build.has_rules or size == USUAL else f"; font-size: {size}px"
-    whole = f"border-collapse: collapse; width: 100%{layout}{font}"
+    whole = f"border-collapse: collapse; width: 100%; margin: 16px 0{layout}{font}"
     if size < USUAL:
         build.rule("&whole", f"font-size: {size}px", "@media (max-width: 600px)")
     return build.made(build.element("table", *parts, look=whole, role="whole"))

@@ -23,26 +23,24 @@ _HEADINGS = {
 }
 
 
-def values_text(source: Source, values: list[Value], width: int) -> Iterator[RenderableType]:
+def values_text(source: Source, values: list[Value]) -> Iterator[RenderableType]:
     """Yield what to print."""
     if not values:
         yield Text(f"{source.name}: there is no value to change in it.")
         return
-    widest = min(max(len(value.name) for value in values), 34)
+    table = Table(box=None, show_header=False, padding=(0, 2, 0, 0), pad_edge=False)  # one for all kinds: they line up
+    table.add_column(no_wrap=True)
+    table.add_column(no_wrap=True)
+    table.add_column(overflow="fold")
     for kind, heading in _HEADINGS.items():
         rows = [value for value in values if value.kind is kind]
-        if not rows:
-            continue
-        table = Table(box=None, show_header=False, padding=(0, 2, 0, 0), pad_edge=False)
-        table.add_column(min_width=widest, overflow="fold")
-        table.add_column(ratio=1, overflow="fold")
-        table.add_column(justify="right", no_wrap=True)
+        if rows:
+            table.add_row(Text(heading, "cyan"))
         for value in rows:
             shown = value.value if len(value.value) <= 70 else f"{value.value[:69]}…"
-            table.add_row(Text(f"  {value.name}", "bold"), shown, Text(_places(source, value), "dim"))
-        yield Text(heading, "cyan")
-        yield table
-        yield Text("")
+            table.add_row(Text(f"  {value.name}", "bold"), Text(_places(source, value), "dim"), shown)
+    yield table
+    yield Text("")
     yield Text.assemble("Change one:  ", (f"verse-tray adjust {source.name} --set {values[0].name}=…", "bold"))
 
 

@@ -21,7 +21,7 @@ _MARKS = re.compile(
     r"\{\{[^{}\n]{0,60}\}\}|%%[A-Za-z][\w .-]{0,40}%%|\[\[[A-Za-z][^\[\]\n]{0,60}\]\]|\$\{[^{}\n]{1,60}\}"
     r"|<<[A-Z_ ]{2,40}>>"
     r"|\[(?:your|insert|enter|add|replace|name of)\b[^\[\]\n]{0,60}\]|\{(?:your|insert)[^{}\n]{0,60}\}"
-    r"|\bYOUR[_-][A-Z][A-Z_-]{1,30}|\blorem ipsum\b|\b(?:TODO|FIXME|XXX)\b(?=[:\s]|$)|\bTBD\b",
+    r"|\bYOUR[_-][A-Z][A-Z_-]{1,30}|\blorem ipsum\b|\b(?:TODO|FIXME|XXX|TBD)\b(?=\s*:|\s*$)",
     re.IGNORECASE,
 )
 _CAPITALS_ONLY = re.compile(r"todo|fixme|xxx|tbd|your[_-]", re.IGNORECASE)
