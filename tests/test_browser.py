@@ -19,13 +19,21 @@ from playwright.sync_api import Page, sync_playwright
 import verse_tray
 from markup_strategies import fragments
 from test_steps import editor
+from verse_tray.checks import find
+from verse_tray.checks.code.faults import script_fault
 from verse_tray.edit.layout import compact, neaten
 from verse_tray.journeys.engine import journey
+from verse_tray.journeys.piece import Piece
+from verse_tray.make.builder import Styles
+from verse_tray.make.pictures import Picture, make_slider, make_swap
+from verse_tray.make.table import TableLook, make_table
 from verse_tray.markup.parse import browser_serialisation, parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
 from verse_tray.model.errors import ProfileError
 from verse_tray.model.reading import Source
+from verse_tray.parts.apart import set_apart
+from verse_tray.parts.join import join
 from verse_tray.preview.browser import find_browser, picture
 from verse_tray.preview.sheet import sheet
 from verse_tray.style.cascade import cascade
@@ -75,6 +83,11 @@ SHOWN_TEXT = """texts => texts.map(text => {
   document.body.replaceChildren(holder);
   holder.setHTMLUnsafe(text, {sanitizer: {removeElements: ['script', 'select', 'meta', 'frame', 'iframe']}});
   return holder.innerText;
+})"""
+KEPT = """texts => texts.map(text => {
+  const element = document.createElement('p');
+  element.style = text;
+  return element.style.length > 0;
 })"""
 XLINK = "http://www.w3.org/1999/xlink"
 DATA = Path(__file__).parent / "data"
@@ -347,3 +360,100 @@ def test_readers_see_the_same_text_of_a_piece_that_was_laid_out(tab: Page, text:
     texts = [text, neaten(source).text, compact(source).text]
     shown = [each.strip() for each in tab.evaluate(SHOWN_TEXT, texts)]
     assert shown[1:] == shown[:1] * 2
+
+
+PICTURES = [Picture(f"https://pictures.gannetcove.example/{name}.png", name, 400, 300) for name in ("low", "high")]
+
+
+def test_a_slider_moves_on_its_buttons_and_a_swap_on_a_click_or_a_key(tab: Page) -> None:
+    slider = make_slider(PICTURES, Styles.ELEMENT, label="Tides", width=400, height=300, script=True, name="s")
+    swap = make_swap(*PICTURES, Styles.ELEMENT, script=True, name="w")
+    inline = make_swap(*PICTURES, Styles.INLINE, script=True, name="v")
+    tab.emulate_media(reduced_motion="reduce")
+    tab.set_content(f"<!DOCTYPE html>{slider.markup}{swap.markup}{inline.markup}")
+    assert tab.evaluate("document.getElementById('s-track').scrollLeft") == 0
+    tab.click("[data-next]")
+    tab.wait_for_function("document.getElementById('s-track').scrollLeft === 400")
+    tab.click("[data-back]")
+    tab.wait_for_function("document.getElementById('s-track').scrollLeft === 0")
+    for name in ("w", "v"):
+        assert tab.locator(f"#{name} img:visible").get_attribute("alt") == "low"
+        tab.click(f"#{name}")
+        assert tab.locator(f"#{name} img:visible").get_attribute("alt") == "high"
+        tab.focus(f"#{name}")
+        tab.keyboard.press("Enter")
+        assert tab.locator(f"#{name} img:visible").get_attribute("alt") == "low"
+
+
+def test_without_scripts_a_slider_scrolls_by_keys_and_a_swap_opens(tab: Page) -> None:
+    slider = make_slider(PICTURES, Styles.ELEMENT, label="Tides", width=400, height=300, script=False, name="s")
+    swap = make_swap(*PICTURES, Styles.ELEMENT, script=False, name="w")
+    tab.emulate_media(reduced_motion="reduce")
+    tab.set_content(f"<!DOCTYPE html>{slider.markup}{swap.markup}")
+    tab.focus("#s-track")
+    tab.keyboard.press("ArrowRight")
+    tab.wait_for_function("document.getElementById('s-track').scrollLeft === 400")
+    assert tab.locator(".w img:visible").get_attribute("alt") == "low"
+    tab.focus(".w summary")
+    tab.keyboard.press("Enter")
+    assert tab.locator(".w img:visible").get_attribute("alt") == "high"
+
+
+def test_a_table_fits_the_phone_that_it_was_fitted_to(tab: Page) -> None:
+    rows = [["Day", "Low water", "Counted last year", "Meet at"], ["Saturday", "06:12", "1,204", "slipway"]]
+    made = make_table(rows, TableLook(), Styles.ELEMENT)
+    tab.set_viewport_size({"width": 375, "height": 800})
+    page = f"<!DOCTYPE html><body style='margin: 0 16px; font: 16px DejaVu Sans'>{made.markup}"
+    tab.set_content(page)
+    assert tab.evaluate("document.documentElement.scrollWidth") <= 375
+    assert tab.evaluate("parseFloat(getComputedStyle(document.querySelector('table')).fontSize)") <= 16
+
+
+def test_a_joined_piece_runs_and_two_set_apart_do_not_clash(tab: Page) -> None:
+    parts = [
+        ("t.html", "<div id=tides class=box><b id=next>?</b><button class=more>x</button></div>"),
+        ("t.css", ".box { color: rgb(1, 2, 3) }"),
+        (
+            "t.js",
+            "const b = document.querySelector('.more'); document.getElementById('next').textContent = '</script>';",
+        ),
+    ]
+    joined = join([Source(text, name) for name, text in parts], []).fragment()
+    pieces = [set_apart(Piece(Source(joined)), name)[0] for name in ("ebb", "flow")]
+    faults: list[str] = []
+    tab.on("pageerror", lambda error: faults.append(str(error)))
+    tab.set_content("<!DOCTYPE html>" + "".join(pieces))
+    assert tab.locator("#ebb-next").inner_text() == "</script>"
+    assert tab.locator("#flow-next").inner_text() == "</script>"
+    assert tab.evaluate("getComputedStyle(document.querySelector('.flow-box')).color") == "rgb(1, 2, 3)"
+    assert faults == []
+
+
+def test_what_the_rules_call_unreadable_is_what_browsers_throw_away(tab: Page) -> None:
+    scripts = [
+        "let a = 1",
+        "let a = ;",
+        "a?.b ?? c",
+        "if (",
+        "`${1}`",
+        "class A { #x = 1 }",
+        "var var",
+        "<!-- x",
+        "return 1",
+    ]
+    reads = "texts => texts.map(text => { try { new Function(text); return true } catch { return false } })"
+    theirs = tab.evaluate(reads, [text for text in scripts if "return" not in text])
+    ours = [script_fault(text) is None for text in scripts if "return" not in text]
+    assert ours == theirs
+    declared = [
+        "width: 300",
+        "width: 300px",
+        "transition: all 0.3",
+        "transition: all 0.3s",
+        "border: 1 solid red",
+        "colour: red",
+    ]
+    tab.set_content("<!DOCTYPE html><p>")  # without a doctype browsers forgive a missing unit
+    kept = tab.evaluate(KEPT, declared)
+    rules = [not find(Piece(Source(f'<p style="{text}">x</p>'))) for text in declared]
+    assert rules == kept

@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.checks.subject import Subject
-from verse_tray.markup.names import ESCAPABLE_RAW_TEXT, RAW_TEXT, SERIALISED_AS_VOID
+from verse_tray.markup.names import ESCAPABLE_RAW_TEXT, HTML, RAW_TEXT, SERIALISED_AS_VOID
 from verse_tray.markup.scan import Kind, Token
-from verse_tray.markup.vocabulary import END_TAG_OPTIONAL
+from verse_tray.markup.vocabulary import ELEMENTS, END_TAG_OPTIONAL
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
 from verse_tray.model.words import counted
@@ -59,10 +59,15 @@ def check(subject: Subject) -> Iterator[Mistake]:
     left = [token for tokens in late.values() for token in tokens] + stack
     missing: dict[str, list[Token]] = {}
     for token in sorted(left, key=lambda token: token.start):
-        if token.name not in END_TAG_OPTIONAL:
+        if token.name not in END_TAG_OPTIONAL and not _is_unknown(subject, token.name):
             missing.setdefault(token.name, []).append(token)
     for tokens in missing.values():
         yield _missing(tokens)
+
+
+def _is_unknown(subject: Subject, name: str) -> bool:
+    """Tell whether another rule says already that HTML knows no such element."""
+    return name not in ELEMENTS and "-" not in name and any(e.namespace == HTML for e in subject.named.get(name, ()))
 
 
 def _open_heading(stack: list[Token], open_count: dict[str, int]) -> Token | None:

@@ -20,7 +20,10 @@ RULE = Rule(
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for the second and each further element of one identifier."""
     for name, elements in subject.identifiers.items():
-        if len(elements) < 2 or any(e.name == "template" for e in subject.around(elements[1])):
+        if len(elements) < 2:
+            continue
+        elements = [e for e in elements if not any(around.name == "template" for around in subject.around(e))]
+        if len(elements) < 2:  # what stands in a template is no part of the page
             continue
         first = subject.span(elements[0])
         where = "" if first is None else " of {}:{}".format(*subject.source.place(first.start))
