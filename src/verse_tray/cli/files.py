@@ -5,20 +5,22 @@ from __future__ import annotations
 import os
 import sys
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeVar
 
 from verse_tray.cli.exits import PipeClosed
 from verse_tray.model.errors import InputError, OutputError
 
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Iterator
+    from collections.abc import Iterable
 
     from rich.console import Console, RenderableType
 
     from verse_tray.editors.load import Editor
     from verse_tray.journeys.piece import Piece
     from verse_tray.model.reading import Source
-    from verse_tray.reports.results import PieceResult
+
+
+T = TypeVar("T")
 
 
 def read_piece(name: str) -> Piece:
@@ -147,14 +149,14 @@ def show(screen: Console, parts: Iterable[RenderableType]) -> None:
         screen.print(part, soft_wrap=isinstance(part, Text))
 
 
-def with_progress(items: Iterator[PieceResult], count: int) -> Iterable[PieceResult]:
-    """Show a progress bar on standard error while ``count`` items are worked through, if there are many."""
-    if count < 20 or not sys.stderr.isatty():
+def with_progress(items: Iterable[T], count: int, doing: str = "Checking", many: int = 20) -> Iterable[T]:
+    """Show a progress bar on standard error while ``count`` items are worked through, if there are ``many``."""
+    if count < many or not sys.stderr.isatty():
         return items
     from rich.console import Console
     from rich.progress import track
 
-    return track(items, "Checking", total=count, console=Console(stderr=True), transient=True)
+    return track(items, doing, total=count, console=Console(stderr=True), transient=True)
 
 
 def note(message: str) -> None:

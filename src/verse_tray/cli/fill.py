@@ -52,8 +52,8 @@ def command(
       verse-tray fill letter.html --data volunteers.csv --extremes
     """
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.files import note, print_bytes, read_piece, read_text, write_whole
-    from verse_tray.cli.filling import fixed_values, named_outputs, record_number, tell
+    from verse_tray.cli.files import note, print_bytes, read_piece, read_text, with_progress, write_whole
+    from verse_tray.cli.filling import MOST_TOLD, fixed_values, named_outputs, record_number, tell
     from verse_tray.fields.fill import Template
     from verse_tray.fields.fill import extremes as find_extremes
     from verse_tray.fields.marks import mark_form
@@ -82,14 +82,21 @@ def command(
         )
     worst = False
     outputs = named_outputs(out, records, chosen, values) if out is not None else [None] * len(chosen)
-    for number, path in zip(chosen, outputs, strict=True):
+    told = 0
+    work = with_progress(zip(chosen, outputs, strict=True), len(chosen), "Filling", 1_000)
+    for number, path in work:
         filled = template.fill({**records.rows[number], **values}, blank=blank)
-        worst = tell(template.source.name, filled, number if len(records.rows) > 1 else None) or worst
+        told += bool(filled.findings)
+        if told <= MOST_TOLD:
+            tell(template.source.name, filled, number if len(records.rows) > 1 else None)
+        worst = worst or any(finding.severity.value != "note" for finding in filled.findings)
         encoded = template.source.encode(filled.text)
         if path is None:
             print_bytes(encoded)
         else:
             write_whole(path, encoded)
+    if told > MOST_TOLD:
+        note(f"{told - MOST_TOLD:,} more records lack something.")
     if out is not None:
         note(f"Wrote {len(chosen):,} file{'' if len(chosen) == 1 else 's'}, the first to {outputs[0]}.")
     if worst:

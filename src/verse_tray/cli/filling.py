@@ -13,6 +13,8 @@ if TYPE_CHECKING:
     from verse_tray.fields.fill import Filled
     from verse_tray.records.table import Records
 
+MOST_TOLD = 10
+"""Records of which it is told what they lack; of the others, how many they are."""
 _TOLD = 6
 
 
@@ -84,12 +86,8 @@ def named_outputs(out: Path, records: Records, chosen: list[int], values: dict[s
     return paths
 
 
-def tell(name: str, filled: Filled, number: int | None) -> bool:
-    """Say on standard error what was missing in a record.
-
-    Returns:
-        Whether something was, besides notes.
-    """
+def tell(name: str, filled: Filled, number: int | None) -> None:
+    """Say on standard error what was missing in a record."""
     from verse_tray.cli.files import note
 
     which = "" if number is None else f" (record {number + 1})"
@@ -100,4 +98,3 @@ def tell(name: str, filled: Filled, number: int | None) -> bool:
         )
     if len(filled.findings) > _TOLD:
         note(f"{name}{which}: and {len(filled.findings) - _TOLD} more.")
-    return any(finding.severity.value != "note" for finding in filled.findings)

@@ -115,7 +115,7 @@ def extremes(template: Template, rows: tuple[dict[str, str], ...]) -> list[tuple
     if candidates:
         chosen.setdefault(min(candidates, key=lengths.__getitem__), []).append("the shortest")
         chosen.setdefault(max(candidates, key=lengths.__getitem__), []).append("the longest")
-    missing = next((n for n in range(len(rows)) if n not in whole), None)
+    missing = next((n for n, row in enumerate(folded) if not all(row.get(name) for name in names)), None)
     if missing is not None:
         chosen.setdefault(missing, []).append("a value missing")
     special = max(range(len(rows)), key=lambda n: _special(folded[n], names), default=None)

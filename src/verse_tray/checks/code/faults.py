@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 _STOP = "throw 0;"  # the engine reads all of a script before it runs the first statement, and this one ends it
 _PLACE = re.compile(r"at <input>:(\d+):(\d+)")
-_MOST_SIGNS = 2_000_000
+_MOST_SIGNS = 8_000_000
 
 
 class ScriptFault(NamedTuple):
@@ -33,7 +33,7 @@ def script_fault(text: str, *, module: bool = False, body: bool = False) -> Scri
         return None
     front, end = (f"{_STOP}(function(event){{", "\n})") if body else (_STOP, "")
     context = quickjs.Context()
-    context.set_memory_limit(256_000_000)
+    context.set_memory_limit(1_000_000_000)
     source = front + text.encode("utf-8", "replace").decode("utf-8") + end
     try:
         if module:
