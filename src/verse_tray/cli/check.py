@@ -115,7 +115,7 @@ def command(
     from verse_tray.reports.results import PieceResult
 
     editors = [] if editor == ["none"] else chosen_editors(editor)
-    themes = tuple(_theme(each) for each in editors)
+    themes = tuple(_theme(each) for each in editors if each.profile.box is None)  # no site's look reaches into a frame
     pieces = [read_piece(name) for name in files]  # all of them first: a file that cannot be read ends it at once
     worst = Verdict.INTACT
 

@@ -12,6 +12,7 @@ from verse_tray.journeys.engine import Journey
 from verse_tray.journeys.limits import told
 from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import Finding, Severity, Verdict
+from verse_tray.model.words import listed
 from verse_tray.reports.results import PieceResult
 
 VERDICT_STYLES = {
@@ -56,7 +57,7 @@ def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> It
         if others:
             yield (_survival_table if width >= _WIDE else _narrow_table)(others)
         if unharmed:
-            yield Text(f"  Nothing is lost in {_and(unharmed)}.\n", "green")
+            yield Text(f"  Nothing is lost in {listed(unharmed, 99)}.\n", "green")
         yield from _limits(result.journeys)
         merged = _merge(result.journeys)
         if merged:
@@ -73,10 +74,6 @@ def _apart(journeys: tuple[Journey, ...]) -> tuple[list[str], tuple[Journey, ...
         return [], journeys
     lost = tuple(each for each in journeys if each.verdict.rank >= Verdict.DAMAGED.rank)
     return [each.editor.name for each in journeys if each not in lost], lost
-
-
-def _and(names: list[str]) -> str:
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 
 def _title(result: PieceResult) -> Text:

@@ -32,7 +32,8 @@ def pictures_text(subject: Subject, paths: list[LocalPath]) -> Iterator[Renderab
             table.add_row(*_row(subject, image))
         yield table
         yield Text("")
-    others = [path for path in paths if not _is_image(subject, path)]
+    sources = {found.value for image in images if (found := subject.attribute(image, "src")) is not None}
+    others = [path for path in paths if path.span not in sources]
     for path in others:
         place = "{}:{}".format(*subject.source.place(path.span.start))
         yield Text.assemble((f"{place}  ", "bold"), f"{path.path}  in a {_HOLDERS[path.holder]}")
@@ -44,11 +45,6 @@ def pictures_text(subject: Subject, paths: list[LocalPath]) -> Iterator[Renderab
 
 
 _HOLDERS = {Holder.ATTRIBUTE: "tag", Holder.SRCSET: "srcset", Holder.STYLE: "style", Holder.SCRIPT: "script"}
-
-
-def _is_image(subject: Subject, path: LocalPath) -> bool:
-    spans = ((subject.attribute(image, "src"), image) for image in subject.each("img"))
-    return any(found is not None and found.value == path.span for found, _ in spans)
 
 
 def _row(subject: Subject, image: Element) -> list[Text]:

@@ -6,14 +6,14 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Declared, Subject, Theme
+from verse_tray.checks.subject import CLASS, Declared, Subject, Theme
 from verse_tray.editors.load import PIECE_MARK
 from verse_tray.markup.parse import parse_document
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Severity
 from verse_tray.model.words import listed
 from verse_tray.style.cascade import cascade, specificities
-from verse_tray.style.sheets import Sheet, parse_sheet
+from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet, split_selectors
 
 RULE = Rule(
     Severity.WARNING,
@@ -35,21 +35,14 @@ def check(subject: Subject) -> Iterator[Mistake]:
         for each in subject.declared
         if each.rule is not None and not each.declaration.important and not _EVERYTHING.match(each.rule.selectors)
     ]
-    if not ours:
-        return
-    names = {each.declaration.name for each in ours}
-    weakest = min(
-        strength for each in ours if each.rule for strength in specificities(each.rule.selectors) or [(9, 9, 9)]
-    )
+    weakest: dict[str, _Strength] = {}
+    for each in ours:
+        assert each.rule is not None
+        own = min(specificities(each.rule.selectors), default=_STRONGEST)
+        weakest[each.declaration.name] = min(own, weakest.get(each.declaration.name, _STRONGEST))
     lost: dict[int, tuple[Declared, str, list[str]]] = {}
     for theme in subject.themes:
-        sheet = parse_sheet(theme.css)
-        rules = [
-            rule
-            for rule in sheet.rules
-            if any(each.name in names for each in rule.declarations)
-            and any(strength > weakest for strength in specificities(rule.selectors))
-        ]
+        rules = [rule for rule in parse_sheet(theme.css).rules if _may_win(subject, rule, weakest)]
         if not rules:
             continue
         for declared, value in _lost(subject, theme, Sheet(rules), ours):
@@ -64,6 +57,33 @@ def check(subject: Subject) -> Iterator[Mistake]:
             f"element around it as well, as in “.around {declared.rule.selectors.split(',')[0][:60]}”, or use a "
             "style attribute.",
         )
+
+
+_Strength = tuple[int, int, int]
+_STRONGEST = (99, 0, 0)
+
+
+def _may_win(subject: Subject, rule: StyleRule, weakest: dict[str, _Strength]) -> bool:
+    """Tell whether a site's rule is stronger than one of ours, and could match an element of the piece."""
+    known = [each for each in rule.declarations if each.name in weakest]
+    if not known:
+        return False
+    strengths = specificities(rule.selectors)
+    if not any(each.important or any(strength > weakest[each.name] for strength in strengths) for each in known):
+        return False
+    lasts = [_LAST.split(selector.strip())[-1] for selector in split_selectors(rule.selectors)]
+    return any(_could_match(subject, last) for last in lasts)
+
+
+def _could_match(subject: Subject, compound: str) -> bool:
+    if not set(CLASS.findall(compound)) <= subject.classes.keys():
+        return False
+    name = _TYPE.match(compound)
+    return name is None or name[0].lower() in subject.named
+
+
+_LAST = re.compile(r"[\s>+~]+")
+_TYPE = re.compile(r"[A-Za-z][\w-]*")
 
 
 def _lost(subject: Subject, theme: Theme, sheet: Sheet, ours: list[Declared]) -> Iterator[tuple[Declared, str]]:
