@@ -1,0 +1,350 @@
+"""Details of the writing bench: names of values, contexts of marks, parts of documents, what is told and how wide."""
+
+from __future__ import annotations
+
+import io
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from PIL import Image
+from rich.console import Console
+
+from test_command import run
+from verse_tray.checks import RULES, find, rule
+from verse_tray.checks.subject import Subject
+from verse_tray.demo import example
+from verse_tray.edit.hosted import Holder, local_paths
+from verse_tray.edit.mend import mend
+from verse_tray.edit.values import find_values
+from verse_tray.editors.load import known_editors, load_editor
+from verse_tray.fields.marks import Context, find_marks, mark_form
+from verse_tray.journeys.piece import Piece
+from verse_tray.make.builder import Styles
+from verse_tray.make.measure_text import longest_word, text_width
+from verse_tray.make.table import TableLook, make_table
+from verse_tray.model.errors import InputError
+from verse_tray.model.reading import Source, decode
+from verse_tray.model.words import counted, listed, nearest, spelling
+from verse_tray.parts.document import take_apart
+from verse_tray.parts.join import join, safe_script, safe_style
+from verse_tray.pictures.measure import Measured, Unreadable, measure
+from verse_tray.reports.mend_text import mend_text
+from verse_tray.reports.picture_text import pictures_text
+from verse_tray.reports.rule_text import rule_list, rule_text
+from verse_tray.reports.value_text import values_json, values_text
+from verse_tray.style.cascade import specificities
+
+
+@pytest.fixture
+def bench(tmp_path: Path) -> Path:
+    for path, data in example().items():
+        target = tmp_path / (path.name if path.parts[0] == "writing" else path)
+        target.parent.mkdir(exist_ok=True)
+        target.write_bytes(data)
+    return tmp_path
+
+
+def shown(parts: Any, width: int = 60) -> str:
+    screen = Console(file=io.StringIO(), width=width, highlight=False, markup=False, emoji=False)
+    for part in parts:
+        screen.print(part)
+    assert isinstance(screen.file, io.StringIO)
+    return screen.file.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("piece", "values"),
+    [
+        ("<p>Low water</p>", [("p-text", "text", "Low water")]),
+        ("<h2 id=tides>a</h2><h2>b</h2>", [("tides-text", "text", "a"), ("h2-text", "text", "b")]),
+        ("<p>a</p><p>b</p><p>a</p>", [("p-text", "text", "a"), ("p-text-2", "text", "b")]),
+        (
+            "<a class='book x' href='/y' title='t'>z</a>",
+            [("book-link", "link", "/y"), ("book-title", "text", "t"), ("book-text", "text", "z")],
+        ),
+        ("<img src=a.png alt='' width=5>", [("img-picture", "picture", "a.png"), ("img-width", "size", "5")]),
+        (
+            "<style>.a .b:hover, i { border: 2px solid red }</style>",
+            [("b-hover-border-size", "size", "2px"), ("b-hover-border", "colour", "red")],
+        ),
+        (
+            "<style>@media (max-width: 9px) { .a { width: 50% } }</style>",
+            [("a-narrow-width", "size", "50%")],
+        ),
+        (
+            "<style>:root { --sea: #123 } .a { animation: go 2s ease 100ms }</style>",
+            [
+                ("--sea", "property", "#123"),
+                ("a-animation-time", "duration", "2s"),
+                ("a-animation-time-2", "duration", "100ms"),
+            ],
+        ),
+        (
+            "<p style='background: url(red.png) #fff'>x</p>",
+            [("p-background", "colour", "#fff"), ("p-text", "text", "x")],
+        ),
+        ("<script>var red = 1</script><style>/* red */</style><!-- red -->", []),
+    ],
+)
+def test_values_have_short_names(piece: str, values: list[tuple[str, str, str]]) -> None:
+    assert [(each.name, each.kind.value, each.value) for each in find_values(Piece(Source(piece)))] == values
+
+
+def test_values_are_shown_in_line_and_as_json() -> None:
+    piece = Piece(Source("<p style='color: red'>a</p><p style='color: red'>" + "long " * 40 + "</p>", "p.html"))
+    text = shown(values_text(piece.source, find_values(piece)), 80)
+    assert "1:18, 1:45" in text
+    assert max(map(len, text.splitlines())) <= 80
+    record = json.loads(values_json(piece.source, find_values(piece)))
+    assert record["values"][0] == {
+        "name": "p-color",
+        "kind": "colour",
+        "value": "red",
+        "places": [{"line": 1, "column": 18}, {"line": 1, "column": 45}],
+    }
+    assert "no value to change" in shown(values_text(Source(""), []))
+
+
+@pytest.mark.parametrize(
+    ("piece", "contexts"),
+    [
+        ("{{a}}", ["text"]),
+        ("<p title='{{a}}' {{b}}={{c}}>", ["attribute", "tag", "attribute"]),
+        ("<a href='{{a}}/x?{{b}}'><img srcset='{{c}} 2x'>", ["address", "part of an address", "address"]),
+        ("<p style='{{a}}' onclick='{{b}}'>", ["style", "script"]),
+        ("<style>{{a}}</style><script>{{b}}</script><textarea>{{c}}</textarea>", ["style", "script", "text"]),
+        ("<!-- {{a}} --><title>{{b}}</title>", ["comment", "text"]),
+        ("<p id={{ a }} class=x>", ["attribute"]),
+        ("{{ }} {{a b}} {{<i>}} {{a\nb}}", ["text"]),
+    ],
+)
+def test_marks_know_what_they_stand_in(piece: str, contexts: list[str]) -> None:
+    marks = find_marks(piece, mark_form("{{NAME}}"))
+    assert [mark.context.value for mark in marks] == contexts
+    assert all(piece[mark.span.start : mark.span.start + 2] == "{{" for mark in marks)
+
+
+@pytest.mark.parametrize(
+    ("form", "piece", "names"),
+    [
+        ("%%NAME%%", "%%a b%% 100%% x", ["a b"]),
+        ("[NAME]", "[first name] [x]", ["first name", "x"]),
+        ("<<NAME>>", "a &lt;&lt;x&gt;&gt;", []),
+        ("${NAME}", "${a} {b}", ["a"]),
+        ("*|NAME|*", "*|a|* *b*", ["a"]),
+    ],
+)
+def test_marks_of_other_forms(form: str, piece: str, names: list[str]) -> None:
+    marks = find_marks(piece, mark_form(form))
+    assert [mark.name for mark in marks] == names
+    assert {mark.context for mark in marks} <= {Context.TEXT}
+
+
+@pytest.mark.parametrize("form", ["NAME", "{{}}", "NAME}}", "{{NAME"])
+def test_forms_that_are_no_marks(form: str) -> None:
+    with pytest.raises(InputError, match="write NAME where"):
+        mark_form(form)
+
+
+def test_a_document_is_taken_apart_with_what_it_needs() -> None:
+    apart = take_apart(
+        Source(
+            "<!DOCTYPE html><html><head><meta charset=utf-8><title>T</title><base href=/x/><link rel=icon href=i.png>"
+            "<link rel=stylesheet href=s.css><style>p { top: 0 }</style><script>a()</script></head>"
+            "<body class=wide onload=go()><p>x</p><script>b()</script></body></html>"
+        )
+    )
+    assert apart.head == ("<link rel=stylesheet href=s.css>", "<style>p { top: 0 }</style>", "<script>a()</script>")
+    assert apart.body == "<p>x</p><script>b()</script>"
+    assert [what.split(" ")[-1] for what in apart.left_out] == ["title", "now", "“wide”", "“go()”"]
+    assert take_apart(Source("<title>T</title><p>only this")).body == "<p>only this</p>"
+    notes = join([Source("<html><title>T</title><body><p>x", "d.html")], []).notes
+    assert notes == ["d.html: left out the title."]
+
+
+@settings(max_examples=200, deadline=None)
+@given(st.text(alphabet="</script>!-styleabc\"' ", max_size=40))
+def test_code_never_ends_its_element(text: str) -> None:
+    from verse_tray.markup.parse import parse_fragment
+
+    for markup in (f"<script>{safe_script(text)}</script><i>", f"<style>{safe_style(text)}</style><i>"):
+        assert [element.name for element in parse_fragment(markup).tree.elements()][1:] == ["i"]
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.text(alphabet="aéß€✏漢 \n;", max_size=60), st.sampled_from(["utf-8", "utf-16-le", "cp1252", "latin-1"]))
+def test_an_edited_text_is_written_in_the_encoding_it_was_read_in(text: str, encoding: str) -> None:
+    source = Source("x", "p", encoding)
+    data = source.encode(text)
+    if encoding.startswith("utf"):
+        assert data.decode(encoding, "surrogatepass") == text
+    else:
+        import html
+
+        assert html.unescape(data.decode(encoding)) == text
+
+
+@pytest.mark.parametrize(
+    ("kind", "size"), [("PNG", (40, 30)), ("JPEG", (64, 8)), ("GIF", (3, 5)), ("WEBP", (20, 20)), ("BMP", (9, 9))]
+)
+def test_pictures_are_measured(kind: str, size: tuple[int, int]) -> None:
+    out = io.BytesIO()
+    Image.new("RGB", size).save(out, kind)
+    assert measure(out.getvalue()) == Measured(*size, len(out.getvalue()), kind)
+    if kind in ("PNG", "JPEG"):
+        assert isinstance(measure(out.getvalue()[: len(out.getvalue()) // 2]), Unreadable)
+
+
+@pytest.mark.parametrize(
+    ("data", "told"),
+    [
+        (b"", "is empty"),
+        (b"Low water", "is no picture"),
+        (b"<svg width='30px' height='20'/>", (30, 20)),
+        (b"<?xml version='1.0'?><svg viewBox='0 0 7.6 4'/>", (8, 4)),
+        (b"<svg/>", (0, 0)),
+        (b"<svg width='99999' height='1'/>", "claims 99,999"),
+    ],
+)
+def test_drawings_and_what_is_none(data: bytes, told: Any) -> None:
+    found = measure(data)
+    if isinstance(found, Measured):
+        assert (found.width, found.height) == told
+    else:
+        assert told in found.reason
+
+
+@pytest.mark.parametrize(
+    ("look", "words"),
+    [
+        (TableLook(header=False), "<tbody>"),
+        (TableLook(row_headers=True), 'scope="row"'),
+        (TableLook(borders="all"), "border: 1px solid #2f6f73"),
+        (TableLook(borders="none"), 'style="padding: 6px 8px"'),
+        (TableLook(widths="equal"), '<col style="width: 50%">'),
+        (TableLook(caption="Tides & times"), "Tides &amp; times</caption>"),
+        (TableLook(stripes=True), "background: #f1f7f6"),
+    ],
+)
+def test_a_table_looks_as_it_was_asked_to(look: TableLook, words: str) -> None:
+    made = make_table([["Day", "Time"], ["Sat", "6"], ["Sun", "7"]], look, Styles.INLINE)
+    assert words in made.markup
+    assert ("<thead>" in made.markup) is look.header
+
+
+def test_texts_are_as_wide_as_their_letters() -> None:
+    assert text_width("mmmm") > text_width("iiii") > 0
+    assert text_width("ab", 32) == pytest.approx(2 * text_width("ab", 16))
+    assert longest_word("a slipway b") == pytest.approx(text_width("slipway"))
+    assert longest_word("two\u00a0words") > longest_word("two words")
+
+
+def test_words_of_messages() -> None:
+    assert [listed(names) for names in (["a"], ["a", "b"], ["a", "b", "c"])] == ["a", "a and b", "a, b and c"]
+    assert listed(list("abcdefg"), 3) == "a, b and 5 more"
+    assert (counted(1, "row"), counted(1200, "row")) == ("1 row", "1,200 rows")
+    assert (nearest("clas", ["class", "id"]), nearest("zzz", ["class"])) == ("class", None)
+    assert (spelling("clas", ["class"]), spelling("zzz", ["class"])) == ("; did you mean class?", ".")
+
+
+@pytest.mark.parametrize(
+    ("selectors", "strengths"),
+    [
+        ("a", [(0, 0, 1)]),
+        (".a b, #c", [(0, 1, 1), (1, 0, 0)]),
+        ("a:hover", [(0, 0, 1)]),
+        ("::::", []),
+        ("*", [(0, 0, 0)]),
+    ],
+)
+def test_specificities(selectors: str, strengths: list[tuple[int, int, int]]) -> None:
+    assert [tuple(each) for each in specificities(selectors)] == strengths
+
+
+def test_local_paths_are_found_wherever_they_stand(tmp_path: Path) -> None:
+    Image.new("RGB", (4, 3)).save(tmp_path / "a.png")
+    piece = Piece(
+        Source(
+            '<img src=a.png srcset="b.png 1x, https://x.example/c.png 2x" alt=x><video poster="p/d.jpg"></video>'
+            "<style>.a { background: url(e.gif) }</style><script>let f = 'g.webp', h = 'not a file';</script>"
+            '<a href="i.pdf">x</a><a href="page.html">y</a><img src="#x" alt=y><img src="/k.png" alt=z>'
+        )
+    )
+    found = local_paths(piece, tmp_path)
+    assert [(each.path, each.holder) for each in found] == [
+        ("a.png", Holder.ATTRIBUTE),
+        ("b.png", Holder.SRCSET),
+        ("p/d.jpg", Holder.ATTRIBUTE),
+        ("e.gif", Holder.STYLE),
+        ("g.webp", Holder.SCRIPT),
+        ("i.pdf", Holder.ATTRIBUTE),
+    ]
+    assert (found[0].found, found[1].found) == (True, False)
+    assert all(piece.source.slice(each.span) == each.path for each in found)
+    text = shown(pictures_text(Subject(piece, folder=tmp_path), found), 100)
+    assert "4 × 3, 1 KB" in text
+    assert "6 local paths to replace" in text
+    assert "e.gif  in a style" in text
+
+
+def test_rules_are_told_with_examples_and_within_the_width() -> None:
+    for name in RULES:
+        text = shown(rule_text(name, rule(name)), 80)
+        assert "Wrong" in text
+        assert "Right" in text
+    listed_ = shown(rule_list(RULES), 80)
+    assert max(map(len, listed_.splitlines())) <= 80
+    assert all(name in listed_ for name in RULES)
+
+
+def test_a_mend_is_shown_line_by_line() -> None:
+    piece = Piece(Source('<p>\n<a href="www.gannetcove.example">x</a>\n</p>', "p.html"))
+    text = shown(mend_text(piece.source, mend(piece)), 120)
+    assert '-<a href="www.gannetcove.example">x</a>' in text
+    assert '+<a href="https://www.gannetcove.example">x</a>' in text
+    assert "verse-tray check p.html --fix --write" in text
+    assert "nothing that can be mended" in shown(mend_text(piece.source, mend(Piece(Source("<p>x</p>")))))
+
+
+@pytest.mark.parametrize("editor", known_editors())
+def test_a_piece_made_for_an_editor_keeps_its_look_there_as_far_as_it_can(editor: str, bench: Path) -> None:
+    made = run("make", "button", "Book", "https://a.example", "--for", editor, cwd=bench)
+    assert made.returncode == 0
+    checked = run("check", "-", "--editor", editor, "--format", "json", cwd=bench, stdin=made.stdout.encode())
+    survived = json.loads(checked.stdout)["pieces"][0]["editors"][0]["survival"]
+    assert survived["text"]["kept"] == survived["text"]["of"]
+    if "<style>" in made.stdout:
+        assert survived["look"]["kept"] == survived["look"]["of"]
+    joined = run("join", "tide-box.html", "--for", editor, cwd=bench)
+    assert joined.stdout.startswith("<!DOCTYPE html>") is (load_editor(editor).profile.box is not None)
+
+
+def test_tables_of_the_terminal_keep_to_its_width(bench: Path) -> None:
+    for command in (
+        ["check", "in-a-hurry.html", "--editor", "none"],
+        ["adjust", "in-a-hurry.html"],
+        ["check", "--explain", "all"],
+    ):
+        done = run(*command, cwd=bench, COLUMNS="70")
+        to_copy = [line for line in done.stdout.splitlines() if "verse-tray" not in line]
+        assert max(map(len, to_copy)) <= 70, command
+
+
+def test_options_of_filling_and_neatening(bench: Path) -> None:
+    blank = run("fill", "letter.html", "--data", "volunteers.csv", "--record", "3", "--blank", cwd=bench)
+    assert 'style="color: "' in blank.stdout
+    assert blank.returncode == 1
+    both = run("fill", "letter.html", "--data", "volunteers.csv", "--record", "3", "--set", "colour=teal", cwd=bench)
+    assert (both.returncode, "color: teal" in both.stdout) == (0, True)
+    neat = run("neaten", "in-a-hurry.html", "--width", "60", "-o", "neat.html", cwd=bench)
+    assert (neat.returncode, neat.stdout) == (0, "")
+    assert find(Piece(decode((bench / "neat.html").read_bytes(), "neat.html")))
+    kept = run("neaten", "-", cwd=bench, stdin=b"<div>" * 600)
+    assert kept.stdout == "<div>" * 600
+    assert "passed on as it is" in kept.stderr
+    names = run("make", "list", "a", "--name", "1x", cwd=bench)
+    assert (names.returncode, "expected a short name" in names.stderr) == (2, True)
