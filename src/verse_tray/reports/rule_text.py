@@ -11,6 +11,7 @@ from rich.text import Text
 
 from verse_tray.checks import RULES, rule
 from verse_tray.checks.rule import Rule
+from verse_tray.markup.serialise import escape_text
 from verse_tray.reports.check_text import SEVERITY_STYLES
 
 _LONGEST = 300
@@ -63,7 +64,9 @@ def rules_page() -> str:
             parts.append(f"## {group.capitalize()}\n")
         record = rule(name)
         mends = ", `--fix`" if record.mends else ""
-        parts.append(f"### `{name}` ({record.severity.value}{mends})\n\n{record.readers} {record.advice}\n")
+        parts.append(
+            f"### `{name}` ({record.severity.value}{mends})\n\n{escape_text(f'{record.readers} {record.advice}')}\n"
+        )
         parts.append(f"Wrong:\n\n```html\n{_short(record.bad)}\n```\n\nRight:\n\n```html\n{_short(record.good)}\n```\n")
     return "\n".join(parts)
 

@@ -52,11 +52,11 @@ def measured(subject: Subject, address: str) -> Measured | Unreadable | None:
     if scheme_of(address) == "data":
         return embedded(address)
     path = local_file(subject, address)
-    return None if path is None else _of_file(path)
+    return None if path is None else _of_file(path, path.stat().st_mtime_ns)
 
 
 @lru_cache(maxsize=256)
-def _of_file(path: Path) -> Measured | Unreadable:
+def _of_file(path: Path, _changed: int) -> Measured | Unreadable:
     return measure_file(path)
 
 
