@@ -153,9 +153,9 @@ def test_forms_that_are_no_marks(form: str) -> None:
 def test_a_document_is_taken_apart_with_what_it_needs() -> None:
     apart = take_apart(
         Source(
-            "<!DOCTYPE html><html><head><meta charset=utf-8><title>T</title><base href=/x/><link rel=icon href=i.png>"
-            "<link rel=stylesheet href=s.css><style>p { top: 0 }</style><script>a()</script></head>"
-            "<body class=wide onload=go()><p>x</p><script>b()</script></body></html>"
+            "<!DOCTYPE html><html><head><meta charset=utf-8><title>T</title><base href=/x/><link rel=icon "
+            "href=i.png><link rel=stylesheet href=s.css><style>p { top: 0 }</style><script>a()</script></head><body "
+            "class=wide onload=go()><p>x</p><script>b()</script></body></html>"
         )
     )
     assert apart.head == ("<link rel=stylesheet href=s.css>", "<style>p { top: 0 }</style>", "<script>a()</script>")

@@ -31,7 +31,7 @@ terminal trace "verse-tray trace low-water-walk.html --editor course-page | head
 terminal columns "verse-tray trace low-water-walk.html --editor article --stage save --show columns | head -38"
 cd "$work/writing"
 terminal mistakes "verse-tray check writing/in-a-hurry.html --editor course-page | head -39"
-terminal adjust "verse-tray adjust low-water-walk.html | head -40"
+terminal adjust "verse-tray adjust low-water-walk.html | head -38"
 {
     printf '<!DOCTYPE html><meta charset="utf-8"><style>body { font: 16px/1.5 "DejaVu Sans", sans-serif; margin: 24px 48px; max-width: 900px }</style>'
     verse-tray make table tides.csv --stripes --styles element --caption "Low water at Gannet Cove"

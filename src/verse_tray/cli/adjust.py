@@ -32,9 +32,8 @@ def command(
         typer.Option(
             "--set",
             metavar="NAME=VALUE",
-            help="Give a value of the list another, by its name, or by what it is now; may be repeated. With --on: "
-            "a style "
-            "declaration, or with @ in front an attribute.",
+            help="Give a value of the list another, by its name, or by what it is now; may be repeated. With --on: a "
+            "style declaration, or with @ in front an attribute.",
         ),
     ] = None,
     on: Annotated[

@@ -43,8 +43,7 @@ def command(
             "--editor",
             metavar="NAME",
             help="Editor by name, folder or TOML file, :VARIANT or :all behind it; may be repeated; none for the "
-            "mistakes "
-            "alone. Left out: all.",
+            "mistakes alone. Left out: all.",
         ),
     ] = None,
     format: Annotated[Format, typer.Option("--format", help="Form of the report.")] = Format.TEXT,

@@ -41,8 +41,8 @@ def command(
         write_whole(into / name, data)
     piece_file = into / "low-water-walk.html"
     screen.print(
-        f"Put {len(files)} files into {into}: pieces of the Gannet Cove Shore Survey, their pictures, and a folder "
-        "for writing.\n"
+        f"Put {len(files)} files into {into}: pieces of the Gannet Cove Shore Survey, their pictures, and a folder for "
+        "writing.\n"
     )
 
     piece = read_piece(str(piece_file))

@@ -36,7 +36,7 @@ def command(
     laid_out = lay_out_small(source) if compact else neaten(source, width=width)
     if not laid_out.changed:
         note(
-            f"{file}: passed on as it is, because other white space could show. Mend its mistakes first: "
-            f"verse-tray check {file}"
+            f"{file}: passed on as it is, because other white space could show. Mend its mistakes first: verse-tray "
+            f"check {file}"
         )
     write_result(source.encode(laid_out.text), out)

@@ -61,8 +61,8 @@ class Template:
             except Refused as refused:
                 shown = value if len(value) <= 40 else value[:39] + "…"
                 message = (
-                    f"“{shown}” cannot be filled in for {mark.name} here ({mark.context}): {refused}. The "
-                    "mark is left in."
+                    f"“{shown}” cannot be filled in for {mark.name} here ({mark.context}): {refused}. The mark is left "
+                    "in."
                 )
                 findings.append(self._finding("fill/refused", mark, message, Severity.ERROR))
             else:

@@ -12,9 +12,8 @@ from verse_tray.model.reading import Source
 from verse_tray.style.declarations import parse_declarations
 
 _KEPT = frozenset(
-    "a abbr b blockquote br caption cite code col colgroup dd del dl dt em figcaption figure h1 h2 h3 h4 h5 h6 hr "
-    "i img ins "
-    "kbd li mark ol p pre q s small strong sub sup table tbody td tfoot th thead tr u ul".split()
+    "a abbr b blockquote br caption cite code col colgroup dd del dl dt em figcaption figure h1 h2 h3 h4 h5 h6 hr i "
+    "img ins kbd li mark ol p pre q s small strong sub sup table tbody td tfoot th thead tr u ul".split()
 )
 _GONE = frozenset(
     "style script meta link title xml head template object iframe form input button select textarea".split()

@@ -139,13 +139,12 @@ def _fit(build: Builder, rows: list[list[str]], look: TableLook) -> int:
     if size >= SMALLEST:
         where = "on narrow screens" if build.has_rules else "everywhere, as a style attribute knows no screens"
         build.notes.append(
-            f"At {USUAL} pixels its widest words need {needed:.0f} of a phone's {look.region}, so its text is "
-            f"{size} pixels {where}."
+            f"At {USUAL} pixels its widest words need {needed:.0f} of a phone's {look.region}, so its text is {size} "
+            f"pixels {where}."
         )
         return size
     build.notes.append(
-        f"It does not fit a phone: its widest words need {needed:.0f} of {look.region} pixels, and below "
-        f"{SMALLEST} pixels nobody "
-        "reads it. Leave columns out, shorten words, or put it into a box that scrolls."
+        f"It does not fit a phone: its widest words need {needed:.0f} of {look.region} pixels, and below {SMALLEST} "
+        "pixels nobody reads it. Leave columns out, shorten words, or put it into a box that scrolls."
     )
     return SMALLEST

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 ELEMENTS = frozenset(
-    "a abbr acronym address applet area article aside audio b base basefont bdi bdo bgsound big blink blockquote body br "
-    "button canvas caption center cite code col colgroup data datalist dd del details dfn dialog dir div dl dt em embed "
-    "fencedframe fieldset figcaption figure font footer form frame frameset h1 h2 h3 h4 h5 h6 head header hgroup hr html "
-    "i iframe img input ins isindex kbd keygen label legend li link listing main map mark marquee math menu menuitem "
-    "meta meter nav nobr noembed noframes noscript object ol optgroup option output p param picture plaintext portal "
-    "pre progress q rb rp rt rtc ruby s samp script search section select selectedcontent slot small source span strike "
-    "strong style sub summary sup svg table tbody td template textarea tfoot th thead time title tr track tt u ul var "
-    "video wbr xmp image noindex".split()
+    "a abbr acronym address applet area article aside audio b base basefont bdi bdo bgsound big blink blockquote body "
+    "br button canvas caption center cite code col colgroup data datalist dd del details dfn dialog dir div dl dt em "
+    "embed fencedframe fieldset figcaption figure font footer form frame frameset h1 h2 h3 h4 h5 h6 head header "
+    "hgroup hr html i iframe img input ins isindex kbd keygen label legend li link listing main map mark marquee math "
+    "menu menuitem meta meter nav nobr noembed noframes noscript object ol optgroup option output p param picture "
+    "plaintext portal pre progress q rb rp rt rtc ruby s samp script search section select selectedcontent slot small "
+    "source span strike strong style sub summary sup svg table tbody td template textarea tfoot th thead time title "
+    "tr track tt u ul var video wbr xmp image noindex".split()
 )
 """Names of HTML elements."""
 
@@ -61,20 +61,20 @@ _OWN = {
     "head": "profile",
     "hr": "align color noshade size width",
     "html": "manifest version",
-    "iframe": "align allow allowfullscreen allowpaymentrequest allowtransparency border browsingtopics credentialless csp "
-    "frameborder height hspace loading longdesc marginheight marginwidth name referrerpolicy sandbox scrolling src "
-    "srcdoc vspace width mozallowfullscreen webkitallowfullscreen",
+    "iframe": "align allow allowfullscreen allowpaymentrequest allowtransparency border browsingtopics credentialless "
+    "csp frameborder height hspace loading longdesc marginheight marginwidth name referrerpolicy sandbox "
+    "scrolling src srcdoc vspace width mozallowfullscreen webkitallowfullscreen",
     "img": "align alt attributionsrc border crossorigin decoding fetchpriority height hspace ismap loading longdesc "
     "lowsrc name referrerpolicy sizes src srcset usemap vspace width",
     "input": "accept align alpha alt autocomplete border capture checked colorspace dirname disabled form formaction "
-    "formenctype formmethod formnovalidate formtarget height hspace incremental list max maxlength min minlength multiple "
-    "name pattern placeholder popovertarget popovertargetaction readonly required results size src step switch type "
-    "usemap value vspace webkitdirectory width",
+    "formenctype formmethod formnovalidate formtarget height hspace incremental list max maxlength min "
+    "minlength multiple name pattern placeholder popovertarget popovertargetaction readonly required results "
+    "size src step switch type usemap value vspace webkitdirectory width",
     "ins": "cite datetime",
     "label": "for form",
     "li": "type value",
-    "link": "as blocking charset color crossorigin disabled fetchpriority href hreflang imagesizes imagesrcset integrity "
-    "media methods referrerpolicy rel rev sizes target type",
+    "link": "as blocking charset color crossorigin disabled fetchpriority href hreflang imagesizes imagesrcset "
+    "integrity media methods referrerpolicy rel rev sizes target type",
     "map": "name",
     "marquee": "behavior bgcolor direction height hspace loop scrollamount scrolldelay truespeed vspace width",
     "menu": "compact label type",
@@ -90,14 +90,14 @@ _OWN = {
     "pre": "cols width wrap",
     "progress": "max value",
     "q": "cite",
-    "script": "async attributionsrc blocking charset crossorigin defer event fetchpriority for integrity language nomodule "
-    "referrerpolicy src type",
+    "script": "async attributionsrc blocking charset crossorigin defer event fetchpriority for integrity language "
+    "nomodule referrerpolicy src type",
     "select": "autocomplete disabled form multiple name required size",
     "slot": "name",
     "source": "height media sizes src srcset type width",
     "style": "blocking media type",
-    "table": "align background bgcolor border bordercolor cellpadding cellspacing datapagesize frame height rules summary "
-    "width hspace vspace cols",
+    "table": "align background bgcolor border bordercolor cellpadding cellspacing datapagesize frame height rules "
+    "summary width hspace vspace cols",
     "tbody": _ROWS,
     "td": _TABLE_CELL,
     "template": "shadowrootclonable shadowrootcustomelementregistry shadowrootdelegatesfocus shadowrootmode "

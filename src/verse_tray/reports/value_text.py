@@ -35,6 +35,8 @@ def values_text(source: Source, values: list[Value]) -> Iterator[RenderableType]
     for kind, heading in _HEADINGS.items():
         rows = [value for value in values if value.kind is kind]
         if rows:
+            if table.row_count:
+                table.add_row()
             table.add_row(Text(heading, "cyan"))
         for value in rows:
             shown = value.value if len(value.value) <= 70 else f"{value.value[:69]}…"

@@ -63,8 +63,7 @@ def _elements(subject: Subject, code: WrittenCode) -> Iterator[Mistake]:
             yield Mistake(
                 code.at(Span(*match.span())),
                 f"When this runs, the element with the identifier “{name}” is not there yet: it comes at "
-                f"{line}:{column}. "
-                "Move the script behind it.",
+                f"{line}:{column}. Move the script behind it.",
             )
 
 

@@ -39,6 +39,5 @@ def _told(span: Span | None, reason: str, what: str) -> Mistake:
     return Mistake(
         span,
         f"Browsers cannot read {what}, so nothing of it runs: {reason}. Look here and just before this place: a "
-        "bracket, "
-        "a quote or a comma is missing or too many.",
+        "bracket, a quote or a comma is missing or too many.",
     )

@@ -20,9 +20,9 @@ RULE = Rule(
     good='<a href="https://www.gannetcove.example/walks">Walks</a>',
     mends=True,
 )
-_HOST = re.compile(
-    r"\s*((?:www\.[a-z0-9-]+(?:\.[a-z0-9-]+)+|(?:[a-z0-9-]+\.){1,4}(?:com|org|net|edu|gov|info|example|eu|uk|ca|au|de|fr))"
-    r"(?::\d+)?(?=[/?#]|\s*$))",
+_HOST = re.compile(  # of names that end like a country's, or a language's, only those of two parts and more in front
+    r"\s*((?:www\.[a-z0-9-]+(?:\.[a-z0-9-]+)+|(?:[a-z0-9-]+\.){1,4}(?:com|org|net|edu|gov|example)"
+    r"|(?:[a-z0-9-]+\.){2,4}(?:eu|uk|ca|au|de|fr|info))(?::\d+)?(?=[/?#]|\s*$))",
     re.IGNORECASE,
 )
 _MAIL = re.compile(r"\s*[\w.+-]+@(?:[a-z0-9-]+\.)+[a-z]{2,}\s*$", re.IGNORECASE)

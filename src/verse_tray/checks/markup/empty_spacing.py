@@ -49,8 +49,8 @@ def _told(subject: Subject, run: list[Element]) -> Iterator[Mistake]:
         what = f"{count} line breaks in a row make space"
     elif name == "li":
         what = (
-            f"{'An empty list item' if count == 1 else f'{count} empty list items'} makes space, with a bullet "
-            "of its own"
+            f"{'An empty list item' if count == 1 else f'{count} empty list items'} makes space, with a bullet of its "
+            "own"
         )
         what = (
             what if count == 1 else what.replace("makes", "make").replace("a bullet of its own", "bullets of their own")

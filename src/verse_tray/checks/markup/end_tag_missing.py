@@ -79,8 +79,8 @@ def _open_heading(stack: list[Token], open_count: dict[str, int]) -> Token | Non
 def _other_heading(started: Token, ended: Token) -> Mistake:
     return Mistake(
         Span(ended.start, ended.end),
-        f"</{ended.name}> stands where <{started.name}> should end; browsers end that heading here all the same. "
-        f"Write </{started.name}>.",
+        f"</{ended.name}> stands where <{started.name}> should end; browsers end that heading here all the same. Write "
+        f"</{started.name}>.",
         covers=(Span(ended.start, ended.end),),
     )
 
@@ -90,8 +90,7 @@ def _crossed(subject: Subject, started: Token, ended: Token) -> Mistake:
     return Mistake(
         Span(started.start, started.end),
         f"<{started.name}> is ended at {line}:{column}, after the element around it has ended. Browsers end it "
-        "earlier, "
-        "and ignore that end tag. End elements in the reverse order of their beginnings.",
+        "earlier, and ignore that end tag. End elements in the reverse order of their beginnings.",
         covers=(Span(ended.start, ended.end),),
     )
 

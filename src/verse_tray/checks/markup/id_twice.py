@@ -30,6 +30,6 @@ def check(subject: Subject) -> Iterator[Mistake]:
         for element in elements[1:]:
             yield Mistake(
                 subject.attribute_span(element, "id"),
-                f"The element{where} has the identifier “{name}” already: links and scripts reach only that one. "
-                "Give this one another.",
+                f"The element{where} has the identifier “{name}” already: links and scripts reach only that one. Give "
+                "this one another.",
             )

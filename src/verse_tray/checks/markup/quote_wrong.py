@@ -61,16 +61,15 @@ def _told(subject: Subject, odd: OddTag) -> Mistake:
     opened = subject.source.text[odd.before.value.start - 1]
     if subject.typed(odd.before.value).endswith("="):
         message = (
-            f"The value of {name} opens with {opened} and goes on to the next {opened}, past the quote of "
-            "the other kind."
+            f"The value of {name} opens with {opened} and goes on to the next {opened}, past the quote of the other "
+            "kind."
         )
         within = (Span(at, at + 1) for at in range(odd.before.whole.start, odd.at.end))
         return Mistake(odd.before.whole, f"{message} Close it with {opened}.", covers=tuple(within))
     return Mistake(
         odd.at,
-        f"The value of {name} ends in front of this, at a quote inside it: what follows is taken for other "
-        "attributes, and "
-        f"does nothing. {_ADVICE}",
+        f"The value of {name} ends in front of this, at a quote inside it: what follows is taken for other attributes, "
+        f"and does nothing. {_ADVICE}",
     )
 
 

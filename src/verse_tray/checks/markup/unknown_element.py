@@ -32,6 +32,6 @@ def check(subject: Subject) -> Iterator[Mistake]:
         more = f" It stands here and {len(elements) - 1} times more." if len(elements) > 1 else ""
         yield Mistake(
             subject.name_span(first),
-            f"HTML knows no element <{name[:40]}>, so browsers show its text and nothing else"
-            f"{f'; did you mean <{near}>?' if near else '.'}{more}",
+            f"HTML knows no element <{name[:40]}>, so browsers show its text and nothing "
+            f"else{f'; did you mean <{near}>?' if near else '.'}{more}",
         )

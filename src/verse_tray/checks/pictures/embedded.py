@@ -41,6 +41,5 @@ def _mistake(span: Span | None, address: str) -> Mistake:
     return Mistake(
         span,
         f"A file of {len(address) * 3 // 4 // 1000:,} KB is written into the markup here ({len(address):,} "
-        "characters): many "
-        "editors refuse or cut that. Upload it, and write its address.",
+        "characters): many editors refuse or cut that. Upload it, and write its address.",
     )

@@ -28,7 +28,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
             there = " (the file is there)" if local_file(subject, address) is not None else ""
             yield Mistake(
                 subject.attribute_span(element, name),
-                f"{address.strip()[:80]} is a path, not an address{there}: readers' browsers look for it beside "
-                "the page it is "
-                "pasted into. Upload the file, and write its hosted address: verse-tray pictures FILE --hosted MAP.",
+                f"{address.strip()[:80]} is a path, not an address{there}: readers' browsers look for it beside the "
+                "page it is pasted into. Upload the file, and write its hosted address: verse-tray pictures FILE "
+                "--hosted MAP.",
             )

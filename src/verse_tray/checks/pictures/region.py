@@ -35,6 +35,6 @@ def check(subject: Subject) -> Iterator[Mistake]:
             yield Mistake(
                 subject.name_span(element),
                 f"This <{element.name}> is {width:,.0f} pixels wide, and the region holds {subject.region:,}: it "
-                "sticks out by "
-                f"{width - subject.region:,.0f}. Choose a wider region, or write max-width: 100% and height: auto.",
+                f"sticks out by {width - subject.region:,.0f}. Choose a wider region, or write max-width: 100% and "
+                "height: auto.",
             )

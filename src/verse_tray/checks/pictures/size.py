@@ -39,8 +39,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
             yield Mistake(
                 subject.name_span(element),
                 f"This picture is drawn out of shape: its {what} size is {_told(before)}, and it is shown at "
-                f"{_told(shown)}. "
-                f"For that width the height is {round(shown[0] * before[1] / before[0])}.",
+                f"{_told(shown)}. For that width the height is {round(shown[0] * before[1] / before[0])}.",
             )
         elif real is not None and shown is not None and shown[0] > real[0] * 1.1 and not _is_bounded(subject, element):
             yield Mistake(

@@ -28,6 +28,5 @@ def check(subject: Subject) -> Iterator[Mistake]:
             yield Mistake(
                 subject.attribute_span(element, "src"),
                 f"This picture weighs {file.weight / 1000:,.0f} KB ({file.width:,} by {file.height:,} pixels, "
-                f"{file.kind}). "
-                "Export it smaller: twice the width it is shown at is enough.",
+                f"{file.kind}). Export it smaller: twice the width it is shown at is enough.",
             )

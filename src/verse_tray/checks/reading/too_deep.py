@@ -24,6 +24,6 @@ def check(subject: Subject) -> Iterator[Mistake]:
     return told(
         subject,
         "too-deep",
-        f"More than {DEEPEST} elements stand inside one another here; browsers stop there too, and what is deeper "
-        "is read as if its tags were not there. End tags are probably missing.",
+        f"More than {DEEPEST} elements stand inside one another here; browsers stop there too, and what is deeper is "
+        "read as if its tags were not there. End tags are probably missing.",
     )

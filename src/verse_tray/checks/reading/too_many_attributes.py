@@ -24,6 +24,6 @@ def check(subject: Subject) -> Iterator[Mistake]:
     return told(
         subject,
         "too-many-attributes",
-        f"This tag has more than {MOST_ATTRIBUTES:,} attributes; it is read as if it were not "
-        "there. A quote is probably missing.",
+        f"This tag has more than {MOST_ATTRIBUTES:,} attributes; it is read as if it were not there. A quote is "
+        "probably missing.",
     )

@@ -20,9 +20,8 @@ RULE = Rule(
 )
 _KEYWORDS = frozenset(
     "none initial inherit unset revert revert-layer linear ease ease-in ease-out ease-in-out step-start step-end "
-    "infinite "
-    "normal reverse alternate alternate-reverse forwards backwards both running paused auto replace add accumulate "
-    "!important important".split()
+    "infinite normal reverse alternate alternate-reverse forwards backwards both running paused auto replace add "
+    "accumulate !important important".split()
 )
 _NAME = re.compile(r"-?[A-Za-z_][\w-]*|\"[^\"]+\"|'[^']+'")
 

@@ -64,8 +64,8 @@ def lonely_bracket(text: str) -> tuple[int, str] | None:
         return None
     at = suspect if suspect is not None else waiting[0][1]
     message = (
-        f"This {text[at]} is never closed, so the rules behind it stand inside it. Write "
-        f"{_CLOSING[text[at]]} where it ends."
+        f"This {text[at]} is never closed, so the rules behind it stand inside it. Write {_CLOSING[text[at]]} where it "
+        "ends."
     )
     return at, message
 

@@ -38,9 +38,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
         place = None if at is None else subject.value_span(element, "class", Span(*at.span()))
         yield Mistake(
             place,
-            f"No style of the piece knows the class “{name}”, and no element has the class of the rule{where}: did "
-            "you mean "
-            f"“{near}”?",
+            f"No style of the piece knows the class “{name}”, and no element has the class of the rule{where}: did you "
+            f"mean “{near}”?",
         )
 
 

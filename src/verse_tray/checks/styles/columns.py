@@ -93,6 +93,6 @@ def _spans(subject: Subject, grid: Element, count: int) -> Iterator[Mistake]:
         if end > count > 0:
             yield Mistake(
                 subject.name_span(child),
-                f"grid-column: {value} reaches to column {end}, and the grid around it has "
-                f"{counted(count, 'column')}. {_ADVICE}",
+                f"grid-column: {value} reaches to column {end}, and the grid around it has {counted(count, 'column')}. "
+                f"{_ADVICE}",
             )

@@ -37,7 +37,6 @@ def check(subject: Subject) -> Iterator[Mistake]:
                 what = "a class" if mark == "." else "an identifier"
                 yield Mistake(
                     code.at(Span(at, at + len(name))),
-                    f"The piece has no element <{name}>, so this rule matches nothing; it has {what} of that "
-                    "name: did "
+                    f"The piece has no element <{name}>, so this rule matches nothing; it has {what} of that name: did "
                     f"you mean {mark}{name}?",
                 )

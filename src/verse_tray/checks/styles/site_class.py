@@ -42,9 +42,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
         at = re.search(rf"(?<!\S){re.escape(name)}(?!\S)", element.attributes["class"])
         yield Mistake(
             None if at is None else subject.value_span(element, "class", Span(*at.span())),
-            f"Neither the piece nor a site has a style for the class “{name}”; the site of {listed(known[near])} "
-            "has one for "
-            f"“{near}”. Did you mean that?",
+            f"Neither the piece nor a site has a style for the class “{name}”; the site of {listed(known[near])} has "
+            f"one for “{near}”. Did you mean that?",
         )
 
 

@@ -52,10 +52,9 @@ def check(subject: Subject) -> Iterator[Mistake]:
         assert declared.rule is not None
         yield Mistake(
             declared.span,
-            f"The site of {listed(editors)} has a stronger rule ({name}: {value}), so this one does not count "
-            "there. Name the "
-            f"element around it as well, as in “.around {declared.rule.selectors.split(',')[0][:60]}”, or use a "
-            "style attribute.",
+            f"The site of {listed(editors)} has a stronger rule ({name}: {value}), so this one does not count there. "
+            f"Name the element around it as well, as in “.around {declared.rule.selectors.split(',')[0][:60]}”, or use "
+            "a style attribute.",
         )
 
 

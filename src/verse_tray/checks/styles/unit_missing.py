@@ -21,10 +21,9 @@ _SIDES = ("top", "right", "bottom", "left")
 _LENGTHS = (
     frozenset(
         "width height min-width max-width min-height max-height margin padding font-size letter-spacing word-spacing "
-        "text-indent border-radius border-width border-spacing gap row-gap column-gap grid-gap top right bottom "
-        "left inset "
-        "outline-width outline-offset column-width border outline border-top border-right border-bottom border-left "
-        "scroll-margin scroll-padding font".split()
+        "text-indent border-radius border-width border-spacing gap row-gap column-gap grid-gap top right bottom left "
+        "inset outline-width outline-offset column-width border outline border-top border-right border-bottom "
+        "border-left scroll-margin scroll-padding font".split()
     )
     | {f"{name}-{side}" for name in ("margin", "padding") for side in _SIDES}
     | {f"border-{side}-width" for side in _SIDES}

@@ -39,8 +39,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
                     subject.name_span(subject.parents[row[0].key]),
                     f"This row fills {counted(width, 'column')}, the others {usual}: "
                     f"{'cells stick out' if width > usual else 'a hole stays'} at its end. Give every row as many "
-                    "cells, or "
-                    "let one reach over several with colspan.",
+                    "cells, or let one reach over several with colspan.",
                     None if width > usual else Severity.NOTE,
                 )
 

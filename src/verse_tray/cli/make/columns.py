@@ -20,8 +20,8 @@ def need(records: Records, needed: tuple[str, ...], others: tuple[str, ...] = ()
     for column in needed:
         if column not in records.columns:
             raise InputError(
-                f"{records.name}: the column {column!r} is missing; it has {listed(records.columns, 8)}. "
-                f"Expected: {listed((*needed, *others), 9)}."
+                f"{records.name}: the column {column!r} is missing; it has {listed(records.columns, 8)}. Expected: "
+                f"{listed((*needed, *others), 9)}."
             )
     for column in records.columns:
         if column not in needed + others:
