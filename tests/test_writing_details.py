@@ -15,6 +15,7 @@ from rich.console import Console
 
 from test_command import run
 from verse_tray.checks import RULES, find, rule
+from verse_tray.checks.code.faults import script_fault
 from verse_tray.checks.subject import Subject
 from verse_tray.demo import example
 from verse_tray.edit.hosted import Holder, local_paths
@@ -348,3 +349,25 @@ def test_options_of_filling_and_neatening(bench: Path) -> None:
     assert "passed on as it is" in kept.stderr
     names = run("make", "list", "a", "--name", "1x", cwd=bench)
     assert (names.returncode, "expected a short name" in names.stderr) == (2, True)
+
+
+@pytest.mark.parametrize(
+    ("script", "at"),
+    [
+        ("let b = ;", 8),
+        ('let e = "é"; let b = ;', 21),
+        ('let e = "😀"; let b = ;', 21),
+        ("\r\nlet a = 1;\r\n  let b = ;", 24),
+        ("\u2028let b = ;", 9),
+        ("let a = `\n${x y}`", 14),
+        ("if (x) {", 8),
+        ("let a = 1;", None),
+        ("<!-- x\nlet a = 1\n-->", None),
+        ("a ??= class { static { } }", None),
+    ],
+)
+def test_faults_of_scripts_have_exact_places(script: str, at: int | None) -> None:
+    found = script_fault(script)
+    assert (None if found is None else found.offset) == at
+    handler = script_fault(f"return f({script.count('x')}); // é", body=True)
+    assert handler is None

@@ -50,16 +50,21 @@ def script_fault(text: str, *, module: bool = False, body: bool = False) -> Scri
         place = _PLACE.search(said)
         if place is None:
             return ScriptFault(0, reason)
-        return ScriptFault(_offset(source, int(place[1]), int(place[2]), len(front), len(text)), reason)
+        offset = _offset(source, int(place[1]), int(place[2]), len(front), len(text))
+        if offset >= len(text.rstrip()):
+            reason = "it ends before it is complete"
+        return ScriptFault(offset, reason)
     except RecursionError:
         return None
     return None
 
 
 def _offset(source: str, line: int, column: int, front: int, length: int) -> int:
-    lines = re.split("\r\n|[\n\r\u2028\u2029]", source)
-    starts = [0]
-    for match in re.finditer("\r\n|[\n\r\u2028\u2029]", source):
-        starts.append(match.end())
-    line = min(max(line, 1), len(lines))
-    return min(max(starts[line - 1] + column - 1 - front, 0), length)
+    """Return the offset in the script of a place that the engine names: its columns count bytes of UTF-8."""
+    starts = [0, *(match.end() for match in _LINE_END.finditer(source))]
+    start = starts[min(max(line, 1), len(starts)) - 1]
+    passed = source[start : start + column].encode("utf-8", "replace")[: column - 1].decode("utf-8", "ignore")
+    return min(max(start + len(passed) - front, 0), length)
+
+
+_LINE_END = re.compile("\r\n|[\n\r\u2028\u2029]")
