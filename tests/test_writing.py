@@ -99,6 +99,11 @@ def test_values_are_set_and_nothing_else(row: list[Any]) -> None:
     assert set_values(Piece(Source(row[0])), row[1]) == row[2]
 
 
+@pytest.mark.parametrize("piece", TABLES["no_values"])
+def test_what_stands_in_no_one_place_is_no_value(piece: str) -> None:
+    assert find_values(Piece(Source(piece))) == []
+
+
 @cases("set_on")
 def test_every_occurrence_is_set(row: list[Any]) -> None:
     assert set_on(Piece(Source(row[0])), row[1], row[2])[0] == row[3]

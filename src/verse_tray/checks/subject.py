@@ -190,6 +190,13 @@ class Subject:
         start, end = part if offsets is None else (offsets[part.start], offsets[part.end])
         return Span(whole.start + start, whole.start + end)
 
+    def own_span(self, text: Text) -> Span | None:
+        """Return the place of a text that stands in the file in one stretch; None for one that flowed around tags."""
+        whole = self.span(text)
+        if whole is None or decode(self.source.slice(whole), attribute=False)[0] != text.data:
+            return None
+        return whole
+
     def around(self, node: Node) -> Iterator[Element]:
         """Yield the elements around a node, the innermost first."""
         parent = self.parents.get(node.key)

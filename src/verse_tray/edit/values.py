@@ -116,8 +116,8 @@ def _rows(subject: Subject) -> Iterator[_Row]:
             if element.attributes.get(name, "").strip():
                 yield from _in_attribute(subject, element, name, kind)
     for text in subject.texts:
-        span = subject.span(text)
-        if text.data.strip() and span is not None:
+        span = subject.own_span(text) if text.data.strip() else None
+        if span is not None:
             yield _text(subject, text, span)
 
 

@@ -30,7 +30,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
     if "&" not in subject.source.text:
         return
     for text in subject.texts:
-        if "&" in (typed := subject.typed(span := subject.span(text))) and span is not None:
+        span = subject.own_span(text)
+        if span is not None and "&" in (typed := subject.typed(span)):
             yield from _bare(subject, typed, span, attribute=False, address=False)
     for element in subject.elements:
         for name, value in element.attributes.items():
