@@ -296,6 +296,13 @@ def test_styles_beside_a_piece(bench: Path) -> None:
     assert (bench / "cards.css").read_text("utf-8").startswith(".cards-")
 
 
+def test_a_piece_with_many_mistakes_still_fits_a_screen(bench: Path) -> None:
+    done = run("check", "in-a-hurry.html", cwd=bench, COLUMNS="80")
+    assert len(done.stdout.splitlines()) <= 42
+    for words in ("[code/bare-css]", "6 of them can be mended", "What readers still get", "verse-tray trace"):
+        assert words in done.stdout
+
+
 def test_mending_shows_first_and_writes_when_told_to_with_the_old_file_kept(bench: Path) -> None:
     before = (bench / "in-a-hurry.html").read_bytes()
     shown = run("check", "in-a-hurry.html", "--fix", cwd=bench)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 
 from rich.console import Group, RenderableType
 from rich.table import Table
@@ -46,7 +46,8 @@ def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> It
         yield _title(result)
         if result.mistakes:
             gravest = sorted(result.mistakes, key=lambda finding: finding.severity.rank)
-            yield _findings("In the piece itself", [(finding, (finding.rule,)) for finding in gravest], every)
+            rows = [(finding, (finding.rule,)) for finding in gravest]
+            yield _findings("In the piece itself", rows, every, _most(result.journeys))
             certain = sum(1 for found in result.found if found.mend)
             if certain:
                 command = f"verse-tray check {result.piece.source.name} --fix"
@@ -63,9 +64,14 @@ def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> It
         if merged:
             lost = any(journey.verdict.rank >= Verdict.DAMAGED.rank for journey in result.journeys)
             heading = "What is lost, the worst first" if lost else "What changes, though nothing is lost"
-            shown = _SHOWN if len(result.journeys) <= _MANY else _SHOWN // 2
-            yield _findings("Everything that changes" if every else heading, merged, every, shown)
+            heading = "Everything that changes" if every else heading
+            yield _findings(heading, merged, every, _most(result.journeys))
         yield _next(result)
+
+
+def _most(journeys: tuple[Journey, ...]) -> int:
+    """Return how many findings of a kind are shown: fewer where the table of editors is long."""
+    return _SHOWN if len(journeys) <= _MANY else _SHOWN // 2
 
 
 def _apart(journeys: tuple[Journey, ...]) -> tuple[list[str], tuple[Journey, ...]]:
@@ -146,9 +152,7 @@ def _merge(journeys: tuple[Journey, ...]) -> list[tuple[Finding, tuple[str, ...]
     return rows
 
 
-def _findings(
-    heading: str, rows: list[tuple[Finding, tuple[str, ...]]], every: bool, most: int = _SHOWN
-) -> RenderableType:
+def _findings(heading: str, rows: Sequence[tuple[Finding, tuple[str, ...]]], every: bool, most: int) -> RenderableType:
     table = Table(box=None, show_header=False, padding=0)
     table.add_column(justify="right", no_wrap=True)
     table.add_column(no_wrap=True)
