@@ -10,7 +10,7 @@ from msgspec import Struct
 from verse_tray.edit.css_layout import compact_css, neat_css
 from verse_tray.edit.flow import WHITE, Flow, is_white
 from verse_tray.edit.same import same_reading
-from verse_tray.edit.typed_markup import TypedMarkup
+from verse_tray.edit.typed_markup import BREAK, TypedMarkup
 from verse_tray.journeys.piece import Piece
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Comment, Element, Node, Text
@@ -170,8 +170,6 @@ class _Neat:
             yield line
 
 
-BREAK = "\ue000"
-"""Stands where white space collapses while a line is put together; taken from what no text of the piece holds."""
 _BREAKS = ("<br>", "<br/>", "<br />")
 
 
@@ -230,5 +228,5 @@ class _Compact:
         return re.sub(f"{BREAK}+", " ", text.strip(BREAK + EDGE))
 
 
-EDGE = "\ue001"
+EDGE = "\ufdef"
 """Stands where a line begins or ends while a text is put together."""

@@ -13,6 +13,8 @@ from verse_tray.markup.serialise import end_tag, escape_text, holds_raw_text, se
 from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.model.spans import Span
 
+BREAK = "\ufdee"
+"""Stands where white space collapses while a line is put together: a code point that no text uses (Unicode, 23.7)."""
 _MADE_UP = frozenset(("tbody", "colgroup"))
 """Elements that the parser makes up, and makes up again when they are not written."""
 
@@ -82,8 +84,6 @@ class TypedMarkup:
 
     def inline(self, node: Node, flow: Flow) -> str:
         """Return what stands within a line, with a break mark for each run of white space that collapses."""
-        from verse_tray.edit.layout import BREAK
-
         pieces: list[str] = []
         stack: list[Node | str] = [node]
         while stack:
