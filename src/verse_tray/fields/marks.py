@@ -14,7 +14,6 @@ from verse_tray.markup.scan import Kind, Token, scan
 from verse_tray.model.errors import InputError
 from verse_tray.model.spans import Span
 
-DEFAULT_FORM = "{{NAME}}"
 _NAME = r"[ \t]*([^\s{}<>\"'=&%\[\]|][^{}<>\"'=&%\[\]|\n]{0,80}?)[ \t]*"
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from enum import StrEnum
 
 from msgspec import Struct, field
 
@@ -16,14 +15,6 @@ from verse_tray.model.reading import Source
 from verse_tray.parts.compile import compile_nested
 from verse_tray.parts.document import take_apart
 from verse_tray.parts.kinds import PartKind, tell_kind
-
-
-class Target(StrEnum):
-    """What the parts become."""
-
-    FRAGMENT = "fragment"
-    DOCUMENT = "document"
-    SLOTS = "slots"
 
 
 class Joined(Struct):
