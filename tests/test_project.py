@@ -43,7 +43,7 @@ LAYERS = [
     {"journeys"},
     {"editors"},
     {"style", "pictures"},
-    {"markup"},
+    {"markup", "records"},
     {"demo", "model"},
 ]
 INTERFACE = {"typer", "rich", "playwright"}
