@@ -156,13 +156,14 @@ def test_values_are_written_for_their_place(row: list[Any]) -> None:
 @given(st.text(max_size=40))
 def test_no_value_breaks_out_of_its_place(value: str) -> None:
     piece = (
-        "<p title=\"{{v}}\" class='{{v}}' id={{v}}>{{v}}</p><style>.a { top: {{v}} }</style><script>'{{v}}'</script>"
+        "<p title=\"{{v}}\" class='{{v}}' id={{v}} style={{v}} onclick={{v}}>{{v}}</p><style>.a { top: {{v}} "
+        "}</style><script>'{{v}}'</script>"
     )
     names = [node.name for node in parse_fragment(piece).tree.elements()]
     filled = Template(Source(piece), FORM).fill({"v": value}).text
     elements = parse_fragment(filled).tree.elements()
     assert [element.name for element in elements] == names
-    assert set(elements[0].attributes) == {"title", "class", "id"}
+    assert set(elements[0].attributes) == {"title", "class", "id", "style", "onclick"}
 
 
 def test_records_worth_looking_at() -> None:

@@ -34,7 +34,7 @@ RULES = (
     *("pictures/size", "pictures/region", "tables/header-cells", "tables/uneven-rows"),
     *("reading/tag-ignored", "reading/no-positions", "reading/unknown-rule"),
 )
-"""Every rule, in the order in which they look: of two that meet at one place, the first tells it."""
+"""Every rule, in the order in which they look; one can silence those behind it at places that it names."""
 
 
 class UnknownRuleError(VerseTrayError):

@@ -19,8 +19,9 @@ def command(
 ) -> None:
     """Lay a piece out for reading, without changing what readers get.
 
-    White space that shows (in pre, between words and links, where styles keep it) stays, and so do comments and
-    scripts. The result is held against the piece: were it to read differently, the piece is passed on as it is.
+    White space that shows (in pre, between words and links, where styles keep it) stays. Comments in the markup stay,
+    and scripts are only indented. The result is held against the piece: were it to read differently, the piece is
+    passed on as it is.
 
     \b
     Examples:

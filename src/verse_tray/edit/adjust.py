@@ -7,7 +7,7 @@ import re
 from verse_tray.checks.subject import Subject
 from verse_tray.edit.values import Place, Value, ValueKind, Where, find_values, quote_of
 from verse_tray.journeys.piece import Piece
-from verse_tray.markup.serialise import escape_attribute, escape_text
+from verse_tray.markup.serialise import escape_attribute, escape_for_quote, escape_text
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element
 from verse_tray.model.errors import InputError
@@ -146,15 +146,7 @@ def _value_splice(subject: Subject, element: Element, name: str, value: str) -> 
     quote = quote_of(subject, found)
     if not quote:
         return Splice(found.value, f'"{escape_attribute(value)}"')
-    return Splice(found.value, _in_quotes(value, quote))
-
-
-def _in_quotes(value: str, quote: str) -> str:
-    return (
-        escape_attribute(value)
-        if quote == '"'
-        else escape_attribute(value).replace("&quot;", '"').replace("'", "&#39;")
-    )
+    return Splice(found.value, escape_for_quote(value, quote))
 
 
 def _written(new: str, kind: ValueKind, name: str, place: Place) -> str:
@@ -181,11 +173,7 @@ def _written(new: str, kind: ValueKind, name: str, place: Place) -> str:
         return new.replace("</", "<\\/")
     if place.where is Where.TEXT:
         return escape_text(new)
-    return _in_quotes(new, place.quote) if place.quote else re.sub(r"[\s\"'=<>`]", _reference, escape_attribute(new))
-
-
-def _reference(sign: re.Match[str]) -> str:
-    return f"&#{ord(sign[0])};"
+    return escape_for_quote(new, place.quote)
 
 
 def _check_style(value: str, name: str) -> None:

@@ -15,7 +15,7 @@ from verse_tray.checks.pictures.files import is_local, local_file
 from verse_tray.checks.subject import Subject
 from verse_tray.edit.values import quote_of
 from verse_tray.journeys.piece import Piece
-from verse_tray.markup.serialise import escape_attribute
+from verse_tray.markup.serialise import escape_attribute, escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.errors import InputError
 from verse_tray.model.spans import Span
@@ -188,10 +188,8 @@ def _written(address: str, where: LocalPath) -> str:
     if where.holder is Holder.SCRIPT:
         return address.replace("\\", "%5C").replace("'", "%27").replace('"', "%22")
     if where.holder is Holder.STYLE:
-        address = re.sub(r"[()'\"\s\\]", lambda sign: f"%{ord(sign[0]):02X}", address)
-        return address if not where.quote else escape_attribute(address)
+        address = re.sub(r"[()'\"\s\\<>]", lambda sign: f"%{ord(sign[0]):02X}", address)
+        return escape_attribute(address) if where.quote else address
     if where.holder is Holder.SRCSET:
         address = address.replace(",", "%2C")
-    if not where.quote:
-        return re.sub(r"[\"'=<>`]", lambda sign: f"&#{ord(sign[0])};", escape_attribute(address))
-    return escape_attribute(address).replace("'", "&#39;") if where.quote == "'" else escape_attribute(address)
+    return escape_for_quote(address, where.quote)

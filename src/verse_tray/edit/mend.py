@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, insort
 from collections.abc import Iterable
 from pathlib import Path
 
@@ -41,14 +42,20 @@ def mend(piece: Piece, *, silenced: Iterable[str] = (), folder: Path | None = No
 
 
 def _without_overlap(found: tuple[Found, ...]) -> list[Found]:
-    taken: list[tuple[int, int]] = []
+    taken: list[tuple[int, int]] = []  # in order, and apart from one another: only neighbours can meet
     chosen = []
     for each in found:
         spans = [_bounds(splice) for splice in each.mend]
-        if spans and not any(a < end and start < b for a, b in spans for start, end in taken):
-            taken += spans
+        if spans and not any(_meets(span, taken) for span in spans):
+            for span in spans:
+                insort(taken, span)
             chosen.append(each)
     return chosen
+
+
+def _meets(span: tuple[int, int], taken: list[tuple[int, int]]) -> bool:
+    at = bisect_left(taken, span)
+    return any(span[0] < end and start < span[1] for start, end in taken[max(0, at - 1) : at + 1])
 
 
 def _bounds(splice: Splice) -> tuple[int, int]:

@@ -43,6 +43,8 @@ class Mark(NamedTuple):
     """What it stands in."""
     quote: str
     """The quote around the attribute's value it stands in; empty for none."""
+    in_value: bool
+    """Whether it stands in an attribute's value."""
 
 
 def mark_form(form: str) -> re.Pattern[str]:
@@ -79,8 +81,8 @@ def find_marks(text: str, form: re.Pattern[str]) -> list[Mark]:
     return marks
 
 
-def _mark(match: re.Match[str], context: Context, quote: str = "") -> Mark:
-    return Mark(Span(*match.span()), match[1], context, quote)
+def _mark(match: re.Match[str], context: Context, quote: str = "", *, in_value: bool = False) -> Mark:
+    return Mark(Span(*match.span()), match[1], context, quote, in_value)
 
 
 def _in_tag(text: str, token: Token, form: re.Pattern[str]) -> Iterator[Mark]:
@@ -99,7 +101,7 @@ def _within_tag(text: str, attributes: dict[str, AttributeSpan], match: re.Match
             continue
         quote = text[value.start - 1] if text[value.start - 1] in "\"'" else ""
         if match.end() <= value.end or not quote:  # without quotes a space in the mark seems to end the value
-            return _mark(match, _context(text, name, value, match), quote)
+            return _mark(match, _context(text, name, value, match), quote, in_value=True)
     return _mark(match, Context.TAG)
 
 

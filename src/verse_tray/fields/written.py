@@ -7,7 +7,7 @@ from urllib.parse import quote
 
 from verse_tray.fields.marks import Context, Mark
 from verse_tray.markup.addresses import scheme_of
-from verse_tray.markup.serialise import escape_attribute, escape_text
+from verse_tray.markup.serialise import escape_for_quote, escape_text
 
 _PLAIN_STYLE = re.compile(r"[\w#%.,+*/ -]*(?:\([\w#%.,+*/ -]*\)[\w#%.,+*/ -]*)*")
 _SAFE_IN_ADDRESS = "!$&'()*+,;=:/?#[]@%~-._"
@@ -42,19 +42,7 @@ def written(value: str, mark: Mark) -> str:
         if re.search(r"[<>\"'=`\s/]", value):
             raise Refused("inside a tag, outside every value, only a plain word can stand")
         return value
-    return _in_attribute(value, mark) if mark.quote or mark.context in _OF_ATTRIBUTES else value
-
-
-_OF_ATTRIBUTES = (Context.ATTRIBUTE, Context.WHOLE_ADDRESS, Context.ADDRESS_PART)
-
-
-def _in_attribute(value: str, mark: Mark) -> str:
-    value = escape_attribute(value)
-    if mark.quote == "'":
-        return value.replace("'", "&#39;")
-    if not mark.quote:  # unquoted: every sign that would end the value becomes a reference
-        return re.sub(r"[\s'=`>]", lambda sign: f"&#{ord(sign[0])};", value)
-    return value
+    return escape_for_quote(value, mark.quote) if mark.in_value else value
 
 
 def _in_style(value: str) -> str:

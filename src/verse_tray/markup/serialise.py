@@ -35,6 +35,14 @@ def escape_attribute(value: str, references: References = "plain") -> str:
     return escape_text(value).replace('"', "&quot;")
 
 
+def escape_for_quote(value: str, quote: str) -> str:
+    """Escape an attribute's value for the quote that encloses it; for none, every sign that would end it (13.1.2.3)."""
+    value = escape_attribute(value)
+    if quote == '"':
+        return value
+    return re.sub("'" if quote else "[\\s'=`]", lambda sign: f"&#{ord(sign[0])};", value)
+
+
 def _referenced(text: str, references: References) -> str:
     """Write every sign beyond ASCII as a reference, except what no reference stands for."""
     from html.entities import codepoint2name  # few pieces need it

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from verse_tray.checks.subject import Subject
 from verse_tray.edit.values import quote_of
 from verse_tray.journeys.piece import Piece
-from verse_tray.markup.serialise import escape_attribute
+from verse_tray.markup.serialise import escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.errors import InputError
 from verse_tray.style.selectors import rename_in_selectors
@@ -51,9 +51,7 @@ def set_apart(piece: Piece, name: str) -> tuple[str, list[str]]:
             found = subject.attribute(element, attribute)
             if new == value or found is None or found.value is None:
                 continue
-            written = escape_attribute(new)
-            written = written if quote_of(subject, found) != "'" else written.replace("'", "&#39;")
-            splices.append(Splice(found.value, written))
+            splices.append(Splice(found.value, escape_for_quote(new, quote_of(subject, found))))
     for code, _ in subject.sheets:
         if code.start is not None:
             text = rename_in_selectors(code.text, class_prefix=prefix, id_prefix=prefix)

@@ -22,6 +22,8 @@ RULE = Rule(
 WIDEST_PHONE = 440
 """Width of the widest phones, in CSS pixels."""
 _SIZED = ("table", "iframe", "video", "embed", "object", "canvas", "td", "th", "hr", "pre")
+_ADVICE = "Write max-width in its place, or width: 100% with a max-width."
+_MOST_LOOKED_AT = 100  # elements that one declaration is held against
 _SCROLLS = ("auto", "scroll", "hidden", "clip")
 
 
@@ -34,26 +36,18 @@ def check(subject: Subject) -> Iterator[Mistake]:
             continue
         if declared.rule is not None and "width" in declared.rule.condition:
             continue
-        about = widths.get((declared.declaration.name, declared.declaration.value), [])
-        about = about if declared.element is None else [declared.element]
+        name, value = declared.declaration.name, declared.declaration.value
+        about = widths.get((name, value), []) if declared.element is None else [declared.element]
         if any(_takes_effect(subject, element, declared) for element in about[:_MOST_LOOKED_AT]):
-            name = declared.declaration.name
-            yield Mistake(
-                declared.span, f"{name}: {declared.declaration.value} sticks out of the page on any phone. {_ADVICE}"
-            )
+            yield Mistake(declared.span, f"{name}: {value} sticks out of the page on any phone. {_ADVICE}")
     for element in subject.each(*_SIZED):
         given = element.attributes.get("width", "").strip().removesuffix("px")
         if not given.isdecimal() or int(given[:6]) <= WIDEST_PHONE or element.namespace != HTML:
             continue
-        if not {"width", "max-width"} & _bounding(subject, element) and not _within_bounds(subject, element):
+        styled = not {"width", "max-width"}.isdisjoint(subject.winners(element))
+        if not styled and not _within_bounds(subject, element):
             message = f'width="{given}" on this <{element.name}> sticks out of the page on any phone. {_ADVICE}'
             yield Mistake(subject.attribute_span(element, "width"), message)
-
-
-_ADVICE = "Write max-width in its place, or width: 100% with a max-width."
-
-
-_MOST_LOOKED_AT = 100
 
 
 def _by_width(subject: Subject) -> dict[tuple[str, str], list[Element]]:
@@ -77,11 +71,6 @@ def _takes_effect(subject: Subject, element: Element, declared: Declared) -> boo
     if any(re.match(rf"{name} .*@media", key) for key in winners):  # another width on narrow screens
         return False
     return winners.get("display", ("",))[0] != "none" and not _within_bounds(subject, element)
-
-
-def _bounding(subject: Subject, element: Element) -> set[str]:
-    winners = subject.winners(element)
-    return {name for name in ("width", "max-width") if name in winners}
 
 
 def _within_bounds(subject: Subject, element: Element) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from enum import StrEnum
+from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -89,6 +90,7 @@ def background_kept(editor: str | None) -> bool:
     return editor is None or "background" in _kept_by(editor)
 
 
+@cache
 def _kept_by(editor: str) -> set[str]:
     """Return what an editor keeps of a style element, a style attribute and a script."""
     from verse_tray.editors.load import load_editor
