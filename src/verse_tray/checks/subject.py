@@ -271,10 +271,10 @@ class Subject:
         return found
 
     @cached_property
-    def script_text(self) -> str:
-        """All of its scripts and handlers behind one another, to look for names in."""
+    def script_words(self) -> frozenset[str]:
+        """The words of its scripts and handlers: names that they may use."""
         handlers = [v for e in self.elements for name, v in e.attributes.items() if name.startswith("on")]
-        return "\n".join([*(code.text for code in self.scripts), *handlers])
+        return frozenset(_WORD.findall("\n".join([*(code.text for code in self.scripts), *handlers])))
 
     def winners(self, element: Element) -> Winners:
         """Return the winning declarations of an element, among the piece's own."""
@@ -284,6 +284,7 @@ class Subject:
 CLASS = re.compile(r"\.(-?(?:[A-Za-z_]|[^\x00-\x7f])(?:[\w-]|[^\x00-\x7f])*)")
 """A class in a selector."""
 
+_WORD = re.compile(r"[\w-]+")
 _SCRIPT_TYPES = frozenset(
     ("", "module", "text/javascript", "application/javascript", "text/ecmascript", "application/x-javascript")
 )

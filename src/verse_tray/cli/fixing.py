@@ -27,7 +27,7 @@ def fix_files(files: list[str], silenced: tuple[str, ...], *, write: bool) -> bo
         elif source.name == "-":
             print_bytes(source.encode(mended.text))
         elif mended.mended:
-            kept = keep(Path(source.name), source.encode(source.text))
+            kept = keep(Path(source.name))
             write_whole(Path(source.name), source.encode(mended.text))
             count = len(mended.mended)
             note(f"{source.name}: {count} mended; as it was, it is kept in {kept}.")
@@ -36,8 +36,8 @@ def fix_files(files: list[str], silenced: tuple[str, ...], *, write: bool) -> bo
     return found
 
 
-def keep(path: Path, data: bytes) -> Path:
-    """Write a file's data beside it, under a name that nothing has."""
+def keep(path: Path) -> Path:
+    """Write a file, byte for byte, beside it under a name that nothing has."""
     from verse_tray.cli.files import write_whole
 
     number = 1
@@ -45,5 +45,5 @@ def keep(path: Path, data: bytes) -> Path:
     while kept.exists():
         number += 1
         kept = path.with_name(f"{path.name}.bak{number}")
-    write_whole(kept, data)
+    write_whole(kept, path.read_bytes())
     return kept

@@ -69,11 +69,13 @@ def command(
                 note(f"{for_} shows the piece in a frame of its own, so it becomes a whole document.")
     if into is Into.SLOTS and (out is None or apart is not None):
         raise InputError("--into slots writes several files: name a folder with -o, and leave --apart out.")
-    joined = join([read_source(name) for name in parts], library or [], fragment=into is not Into.DOCUMENT)
+    joined = join([read_source(name) for name in parts], library or [])
     for each in joined.notes:
         note(each)
     if into is Into.SLOTS:
         assert out is not None
+        if any(module for _, module in joined.scripts):
+            note("One of the scripts is a module: where it is pasted, it has to be loaded as one.")
         for name, text in joined.slots().items():
             write_whole(out / name, text.encode())
         note(f"Wrote {', '.join(joined.slots())} into {out}; paste them in this order.")

@@ -73,9 +73,8 @@ def make_table(
     cell_look = "; ".join(part for part in (f"padding: {_PADDING - 2}px {_PADDING}px", edge) if part)
 
     def cell(tag: str, text: str, column: int, role: str, ground: str = "", **attributes: str | None) -> Node:
-        align = (
-            "right" if numeric[column] else "left" if tag == "th" else ""
-        )  # a cell of data stands to the left anyway
+        # a cell of data stands to the left anyway, a header cell in the middle
+        align = "right" if numeric[column] else "left" if tag == "th" else ""
         look_ = "; ".join(part for part in (cell_look, f"text-align: {align}" if align else "", ground) if part)
         role += "-number" if numeric[column] else ""
         return build.element(tag, text, look=look_, role=role, **attributes)

@@ -11,6 +11,7 @@ from verse_tray.journeys.piece import Piece
 from verse_tray.markup.serialise import escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.errors import InputError
+from verse_tray.model.spans import Span
 from verse_tray.style.selectors import rename_in_selectors
 from verse_tray.style.sheets import parse_sheet
 
@@ -72,8 +73,6 @@ def set_apart(piece: Piece, name: str) -> tuple[str, list[str]]:
 
 
 def _whole(start: int, old: str, new: str) -> list[Splice]:
-    from verse_tray.model.spans import Span
-
     return [] if old == new else [Splice(Span(start, start + len(old)), new)]
 
 

@@ -81,13 +81,12 @@ class Joined(Struct):
         return tags
 
 
-def join(parts: list[Source], libraries: list[str], *, fragment: bool = True) -> Joined:
+def join(parts: list[Source], libraries: list[str]) -> Joined:
     """Sort parts by what they are, and make each safe to stand where it will.
 
     Args:
         parts: The parts, in the order in which those of one kind have to stand.
         libraries: Addresses of libraries in order: sheets (``.css``) and scripts.
-        fragment: Whether whole documents among the parts are to be taken apart.
 
     Raises:
         InputError: a part cannot be read by browsers, or a library's address has no secure scheme.
@@ -113,7 +112,7 @@ def join(parts: list[Source], libraries: list[str], *, fragment: bool = True) ->
             joined.libraries += [tag for tag in apart.head if _loads(tag)]
             joined.markup += [tag for tag in apart.head if not _loads(tag)]
             joined.markup.append(apart.body)
-            joined.notes += [f"{part.name}: left out {what}." for what in apart.left_out if fragment or "base" in what]
+            joined.notes += [f"{part.name}: left out {what}." for what in apart.left_out]
         else:
             joined.markup.append(part.text.strip("\r\n"))
     return joined

@@ -22,12 +22,12 @@ RULE = Rule(
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each class without a style that looks like a styled class which no element has."""
     styled = subject.styled_classes
-    unused = [name for name in styled if name not in subject.classes and not _in_script(subject, name)]
+    unused = [name for name in styled if name not in subject.classes and name not in subject.script_words]
     if not unused:
         return
     spellings = Spellings(unused)
     for name, element in subject.classes.items():
-        if name in styled or _in_script(subject, name):
+        if name in styled or name in subject.script_words:
             continue
         if (near := spellings.near(name)) is None:
             continue
@@ -83,7 +83,3 @@ def _differ_in_number(one: str, other: str) -> bool:
     ):
         return True
     return re.sub(r"\d", "", one) == re.sub(r"\d", "", other)
-
-
-def _in_script(subject: Subject, name: str) -> bool:
-    return name in subject.script_text

@@ -34,7 +34,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
             known.setdefault(name, []).append(theme.editor)
     spellings = Spellings(list(known))
     for name, element in subject.classes.items() if known else ():
-        if name in known or name in subject.styled_classes or name in subject.script_text:
+        if name in known or name in subject.styled_classes or name in subject.script_words:
             continue
         near = spellings.near(name)
         if near is None or near in subject.classes or len(name) < _SHORTEST or near.rstrip("s") == name.rstrip("s"):
