@@ -308,6 +308,8 @@ def test_a_mend_is_shown_line_by_line() -> None:
     assert '-<a href="www.gannetcove.example">x</a>' in text
     assert '+<a href="https://www.gannetcove.example">x</a>' in text
     assert "verse-tray check p.html --fix --write" in text
+    later = Piece(Source('<a href="www.a.example" target="_blank">x</a>', "p.html"))
+    assert "  then  links/new-window" in shown(mend_text(later.source, mend(later)), 120)
     assert "nothing that can be mended" in shown(mend_text(piece.source, mend(Piece(Source("<p>x</p>")))))
 
 

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from verse_tray.checks import Found, find
 from verse_tray.journeys.piece import Piece
@@ -23,18 +24,19 @@ class Mended(Struct, frozen=True):
     text: str
     """The text afterwards."""
     mended: tuple[Finding, ...]
-    """What was mended; places are those in the text before, of later rounds those in the text of that round."""
+    """What was mended, with its place in the text before; without one for what only other mends brought to light."""
 
 
 def mend(piece: Piece, *, silenced: Iterable[str] = (), folder: Path | None = None) -> Mended:
     """Return a piece with every mistake mended whose mend is certain; of two that meet, the first is, in each round."""
     silent = tuple(silenced)
     told: list[Finding] = []
-    for _ in range(_ROUNDS):
+    for number in range(_ROUNDS):
         chosen = _without_overlap(find(piece, silenced=silent, folder=folder))
         if not chosen:
             break
-        told += [found.finding for found in chosen]
+        findings = [found.finding for found in chosen]
+        told += [replace(each, line=None, column=None) for each in findings] if number else findings
         splices = [splice for found in chosen for splice in found.mend]
         source = piece.source
         piece = Piece(Source(Spliced(source.text, splices).text, source.name, source.encoding, source.mark))

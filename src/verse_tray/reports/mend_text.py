@@ -23,7 +23,8 @@ def mend_text(source: Source, mended: Mended) -> Iterator[RenderableType]:
         return
     yield Text.assemble((source.name, "bold"), f": {counted(len(mended.mended), 'mistake')} can be mended.\n")
     for finding in mended.mended:
-        yield Text.assemble((f"  {finding.line}:{finding.column}", "bold"), f"  {finding.rule}  {finding.message}")
+        place = "then" if finding.line is None else f"{finding.line}:{finding.column}"
+        yield Text.assemble((f"  {place}", "bold"), f"  {finding.rule}  {finding.message}")
     yield Text("")
     names = (source.name, f"{source.name}, mended")
     lines = (source.text.splitlines(), mended.text.splitlines())
