@@ -105,7 +105,7 @@ NATIVE = """([markup, configuration, count, fresh]) => {
 
 def against_the_browser() -> None:
     from verse_tray.model.errors import BrowserError
-    from verse_tray.preview.browser import find_browser
+    from verse_tray.preview.browser.find import find_browser
 
     try:
         from playwright.sync_api import sync_playwright

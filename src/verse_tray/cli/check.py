@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import ExitStack
 from enum import StrEnum
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
@@ -11,7 +12,10 @@ import typer
 
 if TYPE_CHECKING:
     from verse_tray.checks.subject import Theme
+    from verse_tray.cli.looking import Look
     from verse_tray.editors.load import Editor
+    from verse_tray.model.findings import Verdict
+    from verse_tray.reports.results import PieceResult
 
 
 class Format(StrEnum):
@@ -68,6 +72,18 @@ def command(
             "--silence", metavar="RULE", help="A rule about mistakes that is not to look; may be repeated; or all."
         ),
     ] = None,
+    render: Annotated[
+        bool,
+        typer.Option("--render", help="Look at it in a browser too: what sticks out, is squeezed, cannot be read."),
+    ] = False,
+    theme: Annotated[
+        list[str] | None,
+        typer.Option(
+            "--theme",
+            metavar="NAME",
+            help="With --render: theme of the site, or all; may be repeated. Left out: the usual.",
+        ),
+    ] = None,
     fix: Annotated[
         bool, typer.Option("--fix", help="Show what can be mended with certainty, and change nothing.")
     ] = False,
@@ -88,6 +104,7 @@ def command(
       verse-tray check tide-table.html --editor course-page --every
       verse-tray check tide-table.html --editor none --fix --write
       verse-tray check *.html --format sarif --fail-on broken > report.sarif
+      verse-tray check tide-table.html --editor course-page --render --theme all
       verse-tray check --explain links/in-link
     """
     from verse_tray.cli.exits import ExitCode
@@ -108,15 +125,18 @@ def command(
             raise typer.Exit(ExitCode.FOUND)
         return
     from verse_tray.checks import find
-    from verse_tray.cli.files import chosen_editors, console, print_raw, read_piece, show, with_progress
+    from verse_tray.cli.files import chosen_editors, read_piece
     from verse_tray.journeys.engine import journey
     from verse_tray.model.findings import Verdict
     from verse_tray.reports.results import PieceResult
 
     editors = [] if editor == ["none"] else chosen_editors(editor)
+    if theme and not render:
+        raise typer.BadParameter("goes with --render", param_hint="--theme")
     themes = tuple(_theme(each) for each in editors if each.profile.box is None)  # no site's look reaches into a frame
     pieces = [read_piece(name) for name in files]  # all of them first: a file that cannot be read ends it at once
     worst = Verdict.INTACT
+    look: Look | None = None
 
     def results() -> Iterator[PieceResult]:
         nonlocal worst
@@ -124,30 +144,44 @@ def command(
             piece = pieces.pop(0)
             folder = Path(piece.source.name).parent
             found = find(piece, silenced=silenced, themes=themes, region=region, folder=folder)
-            result = PieceResult(piece, found, tuple(journey(piece, each, reopened=reopened) for each in editors))
+            journeys = tuple(journey(piece, each, reopened=reopened) for each in editors)
+            result = PieceResult(piece, found, journeys, look(piece, journeys) if look else {})
             worst = max(worst, result.worst, key=lambda verdict: verdict.rank)
             yield result
 
     threshold = None if fail_on is Threshold.NEVER else Verdict(fail_on.value)
+    with ExitStack() as stack:
+        if render:
+            from verse_tray.cli.looking import looking
+
+            look = stack.enter_context(looking(editors, theme))
+        _report(format, results(), len(files), every=every, threshold=threshold)
+    if threshold is not None and worst.rank >= threshold.rank:
+        raise typer.Exit(ExitCode.FOUND)
+
+
+def _report(
+    format: Format, results: Iterator[PieceResult], count: int, *, every: bool, threshold: Verdict | None
+) -> None:
+    from verse_tray.cli.files import console, print_raw, show, with_progress
+
     if format is Format.TEXT:
         from verse_tray.reports.check_text import check_text
 
         screen = console()
-        show(screen, check_text(results(), every=every, width=screen.width))
+        show(screen, check_text(results, every=every, width=screen.width))
     elif format is Format.JSON:
         from verse_tray.reports.as_json import check_json
 
-        print_raw(check_json(with_progress(results(), len(files))))
+        print_raw(check_json(with_progress(results, count)))
     elif format is Format.SARIF:
         from verse_tray.reports.as_sarif import check_sarif
 
-        print_raw(check_sarif(with_progress(results(), len(files))))
+        print_raw(check_sarif(with_progress(results, count)))
     else:
         from verse_tray.reports.as_junit import check_junit
 
-        print_raw(check_junit(with_progress(results(), len(files)), threshold))
-    if threshold is not None and worst.rank >= threshold.rank:
-        raise typer.Exit(ExitCode.FOUND)
+        print_raw(check_junit(with_progress(results, count), threshold))
 
 
 def _theme(editor: Editor) -> Theme:

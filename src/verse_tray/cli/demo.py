@@ -27,7 +27,7 @@ def command(
     from verse_tray.demo import example
     from verse_tray.journeys.engine import journey
     from verse_tray.model.errors import BrowserError, OutputError
-    from verse_tray.preview.browser import find_browser, picture
+    from verse_tray.preview.local_pictures import LocalPictures
     from verse_tray.preview.sheet import sheet
     from verse_tray.reports.check_text import check_text
     from verse_tray.reports.results import PieceResult
@@ -52,12 +52,12 @@ def command(
     course = next(each for each in journeys if each.editor.name == "course-page")
     screen.print(f"$ verse-tray trace {piece_file} --editor course-page\n", style="bold", soft_wrap=True)
     show(screen, trace_text(course, None, every=False, width=screen.width))
-    made = sheet(journeys, (into / "pictures",))
+    made = sheet(journeys, LocalPictures(into, (into / "pictures",), stored=True))
     out = into / "low-water-walk.preview.html"
     shown = f"verse-tray preview {piece_file} --pictures {into / 'pictures'} --png {out.with_suffix('.png')}"
     screen.print(f"$ {shown}\n", style="bold", soft_wrap=True)
     write_whole(out, made.encode())
-    screen.print(f"Open {out} in a browser: every editor, as written and as published, on a desktop and a phone.")
+    screen.print(f"Open {out} in a browser: every editor, as written, in it and as published.")
     writing = into / "writing"
     screen.print(f"\nWhat comes before a check, on the files in {writing}:", soft_wrap=True)
     for line in (
@@ -69,8 +69,11 @@ def command(
     ):
         screen.print(f"  verse-tray {line}", style="bold", soft_wrap=True)
     try:
-        find_browser()
-        write_whole(out.with_suffix(".png"), picture(made))
+        from verse_tray.preview.browser import Session
+        from verse_tray.preview.browser.pictures import sheet_picture
+
+        with Session() as session:
+            write_whole(out.with_suffix(".png"), sheet_picture(session, made))
         screen.print(f"Its picture is {out.with_suffix('.png')}.")
     except BrowserError as error:
         screen.print(f"No picture of it was taken: {error}")

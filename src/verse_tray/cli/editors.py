@@ -105,7 +105,7 @@ def new(
         str, typer.Option("--like", metavar="OTHER", help="Editor to begin with, by name, folder or TOML file.")
     ],
 ) -> None:
-    """Begin a profile of your own as a copy of another: a folder with editor.toml, page frame and theme.
+    """Begin a profile of your own as a copy of another: a folder with editor.toml, page frame and themes.
 
     \b
     Example:
@@ -114,10 +114,12 @@ def new(
     """
     from verse_tray.editors.load import load_editor
     from verse_tray.editors.store import profile_toml
+    from verse_tray.editors.themes import themes
 
     editor = load_editor(like)
     profile = profile_toml(editor.profile, title=Path(name).name)
-    files = {"editor.toml": profile, editor.profile.frame: editor.frame, editor.profile.theme: editor.theme}
+    looks = {f"{theme}.css": css for theme, css in themes(editor).items()}
+    files = {"editor.toml": profile, editor.profile.frame: editor.frame, **looks}
     _write(Path(name), files)
 
 

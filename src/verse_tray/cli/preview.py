@@ -2,10 +2,27 @@
 
 from __future__ import annotations
 
+from enum import StrEnum
 from pathlib import Path
 from typing import Annotated
 
 import typer
+
+
+class Only(StrEnum):
+    """Sides that can be shown alone."""
+
+    WRITTEN = "written"
+    EDITOR = "editor"
+    PUBLISHED = "published"
+
+
+class Part(StrEnum):
+    """Parts of a page that a picture can show."""
+
+    PAGE = "page"
+    WINDOW = "window"
+    PIECE = "piece"
 
 
 def command(
@@ -20,9 +37,37 @@ def command(
     ] = None,
     out: Annotated[Path | None, typer.Option("-o", "--out", metavar="OUT.html", help="Where the sheet goes.")] = None,
     png: Annotated[
-        Path | None,
-        typer.Option("--png", metavar="OUT.png", help="Where a picture of the sheet goes; needs a browser."),
+        Path | None, typer.Option("--png", metavar="OUT.png", help="Where a picture goes; needs a browser.")
     ] = None,
+    pdf: Annotated[
+        Path | None, typer.Option("--pdf", metavar="OUT.pdf", help="Where a PDF goes; needs a browser.")
+    ] = None,
+    text: Annotated[
+        bool, typer.Option("--text", help="Show the piece here, in the terminal, without a browser.")
+    ] = False,
+    only: Annotated[
+        list[Only] | None, typer.Option("--only", help="Show just this side of the piece; may be repeated.")
+    ] = None,
+    width: Annotated[
+        list[int] | None,
+        typer.Option(
+            "--width",
+            min=120,
+            max=4000,
+            metavar="PIXELS",
+            help="Width of the window; may be repeated. Left out: 1280 and 375.",
+        ),
+    ] = None,
+    theme: Annotated[
+        list[str] | None,
+        typer.Option(
+            "--theme", metavar="NAME", help="Theme of the site, or all; may be repeated. Left out: the usual."
+        ),
+    ] = None,
+    part: Annotated[
+        Part,
+        typer.Option("--part", help="What the picture of a single view shows: the page, its window, or the piece."),
+    ] = Part.PAGE,
     pictures: Annotated[
         list[Path] | None,
         typer.Option(
@@ -33,31 +78,46 @@ def command(
             help="Folder with copies of the pictures, found by their file names; may be repeated.",
         ),
     ] = None,
+    render: Annotated[
+        bool, typer.Option("--render", help="Measure every view in a browser: what sticks out, how alike it looks.")
+    ] = False,
+    act: Annotated[
+        bool, typer.Option("--act", help="Run the scripts, click the controls, and tell what happens; needs a browser.")
+    ] = False,
+    click: Annotated[
+        list[str] | None,
+        typer.Option("--click", metavar="SELECTOR", help="With --act: click these, in this order; may be repeated."),
+    ] = None,
 ) -> None:
-    """Show a piece as written beside as published.
+    """Show what readers will see: the piece as written, in the editor and as published.
 
-    Both stand in the page of each editor, on a desktop and on a phone. Nothing is fetched
-    and no script runs. Without -o and --png the sheet is written beside the file.
+    All stand in the page of each editor, on a desktop and on a phone. Nothing is fetched, and no script runs unless
+    you say --act. Without -o, --png, --pdf, --text or --act a sheet is written beside the file. Where just one view is
+    asked for (one editor, --only, one --width), picture and PDF are of that view in its own size.
 
     \b
     Examples:
       verse-tray preview tide-table.html
-      verse-tray preview tide-table.html --editor blog-post --pictures pictures -o sheet.html
-      verse-tray preview tide-table.html --png sheet.png
+      verse-tray preview tide-table.html --text --editor note-field
+      verse-tray preview tide-table.html --editor blog-post --theme all --png sheet.png
+      verse-tray preview tide-table.html --editor blog-post --only published --width 375 --png phone.png
+      verse-tray preview tide-table.html --editor code-box --act --click .next
     """  # fmt: skip
-    from verse_tray.cli.files import chosen_editors, note, read_piece, write_whole
-    from verse_tray.journeys.engine import journey
-    from verse_tray.preview.sheet import sheet
+    from verse_tray.cli.previewing import Wanted, act_out, show_in_terminal, write_preview
 
-    piece = read_piece(file)
-    made = sheet([journey(piece, each) for each in chosen_editors(editor)], tuple(pictures or ()))
-    if out is None and png is None:
-        out = Path("piece.preview.html") if file == "-" else Path(file).with_suffix(".preview.html")
-    if out is not None:
-        write_whole(out, made.encode("utf-8", "replace"))
-        note(f"Wrote {out}: open it in a browser.")
-    if png is not None:
-        from verse_tray.preview.browser import picture
-
-        write_whole(png, picture(made))
-        note(f"Wrote {png}.")
+    wanted = Wanted(
+        file,
+        editors=editor,
+        sides=tuple(each.value for each in dict.fromkeys(only or ())),
+        widths=tuple(dict.fromkeys(width or ())),
+        themes=theme,
+        folders=tuple(pictures or ()),
+    )
+    if click and not act:
+        raise typer.BadParameter("goes with --act", param_hint="--click")
+    if text:
+        show_in_terminal(wanted)
+    if act:
+        act_out(wanted, tuple(click or ()))
+    if out or png or pdf or not (text or act):
+        write_preview(wanted, out, png, pdf, part.value, render=render)

@@ -26,7 +26,9 @@ PLAIN_FRAME = f'<!DOCTYPE html>\n<html lang="en">\n<body>\n{PIECE_MARK}\n</body>
 class Editor:
     """One field of one platform."""
 
-    def __init__(self, name: str, profile: Profile, frame: str = PLAIN_FRAME, theme: str = "") -> None:
+    def __init__(
+        self, name: str, profile: Profile, frame: str = PLAIN_FRAME, theme: str = "", folder: Path | None = None
+    ) -> None:
         self.name = name
         """Name by which it is called."""
         self.profile = profile
@@ -34,7 +36,9 @@ class Editor:
         self.frame = frame
         """Its page frame, holding :data:`PIECE_MARK`, once for each region."""
         self.theme = theme
-        """Its theme: CSS."""
+        """Its usual theme: CSS."""
+        self.folder = folder
+        """Folder in which its themes stand; None when it has none."""
 
     @cached_property
     def rules(self) -> dict[str, Rules]:
@@ -111,11 +115,11 @@ def _unknown(name: str) -> str:
 class _Loaded:
     """A profile that was read, what it extends worked in."""
 
-    def __init__(self, data: dict[str, Any], profile: Profile, page: tuple[str, str]) -> None:
+    def __init__(self, data: dict[str, Any], profile: Profile, page: tuple[str, str, Path | None]) -> None:
         self.data = data
         self.profile = profile
         self.page = page
-        """Page frame and theme."""
+        """Page frame, theme, and the folder of the theme."""
 
 
 def _load(path: Path, within: tuple[Path, ...]) -> _Loaded:
@@ -210,16 +214,17 @@ def _variant(path: Path, name: str, loaded: _Loaded, variant: str) -> Editor:
 
 def _page(
     path: Path, profile: Profile, own: dict[str, Any], text: str, base: _Loaded | None, faults: list[ProfileFault]
-) -> tuple[str, str]:
-    """Return page frame and theme: those beside the profile, or those of the one that it extends."""
+) -> tuple[str, str, Path | None]:
+    """Return page frame, theme and the theme's folder: beside the profile, or those of the one that it extends."""
     frame = _beside(path, profile.frame, "frame", text if "frame" in own else "", faults)
     theme = _beside(path, profile.theme, "theme", text if "theme" in own else "", faults)
     wanted = max(1, len(profile.regions))
     if frame is not None and frame.count(PIECE_MARK) != wanted:
         often = "exactly once" if wanted == 1 else f"{wanted} times, once for each region"
         faults.append(_fault("frame", f"{profile.frame} has to hold {PIECE_MARK} {often}", text))
-    otherwise = base.page if base else (PLAIN_FRAME.replace(PIECE_MARK, "\n".join([PIECE_MARK] * wanted)), "")
-    return otherwise[0] if frame is None else frame, otherwise[1] if theme is None else theme
+    otherwise = base.page if base else (PLAIN_FRAME.replace(PIECE_MARK, "\n".join([PIECE_MARK] * wanted)), "", None)
+    own_theme = otherwise[1:] if theme is None else (theme, path.parent)
+    return otherwise[0] if frame is None else frame, *own_theme
 
 
 def _beside(profile: Path, file: str, key: str, text: str, faults: list[ProfileFault]) -> str | None:

@@ -171,7 +171,7 @@ class Profile(Record, frozen=True, kw_only=True):
     frame: str = "frame.html"
     """File with the page around the piece; ``<!-- piece -->`` marks its place."""
     theme: str = "theme.css"
-    """File with the site's styles."""
+    """File with the site's usual styles; every other ``.css`` file beside it is a further theme, named by its file."""
     regions: tuple[str, ...] = ()
     """Names of the regions of one page that the piece has to go into, when there is more than one."""
     box: Box | None = None

@@ -14,6 +14,7 @@ from verse_tray.journeys.rest import Rest
 from verse_tray.journeys.stages import STAGES, Stage
 from verse_tray.journeys.survival import Survival, survival
 from verse_tray.journeys.verdict import verdict
+from verse_tray.journeys.view import View
 from verse_tray.journeys.way import Way
 from verse_tray.markup.pause import collection_paused
 from verse_tray.markup.tree import Tree
@@ -55,12 +56,20 @@ class Journey:
         return self.stages[STAGES.index(name)]
 
     @cached_property
+    def published_view(self) -> View:
+        """That tree made ready for counting."""
+        written = self.piece.written_view
+        if self.published is written.tree:
+            return written
+        prefixes = tuple(rules.record.style_prefix for rules in self.editor.rules.values() if rules.record.style_prefix)
+        return View(self.published, prefixes, written)
+
+    @cached_property
     def survival(self) -> Survival:
         """What of the piece readers still get."""
         box = self.editor.profile.box
-        prefixes = tuple(rules.record.style_prefix for rules in self.editor.rules.values() if rules.record.style_prefix)
         with collection_paused():
-            return survival(self.piece.written_view, self.published, None if box is None else box.sandbox, prefixes)
+            return survival(self.piece.written_view, self.published_view, None if box is None else box.sandbox)
 
     @cached_property
     def verdict(self) -> Verdict:

@@ -13,7 +13,7 @@ from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Change, Severity
 
-_STAND_IN_ELEMENTS = frozenset("audio canvas embed iframe object script video".split())
+STAND_IN_ELEMENTS = frozenset("audio canvas embed iframe object script video".split())
 """Elements in whose place some editors show a grey box."""
 _SHOWING = frozenset("audio button canvas embed hr iframe img input object progress select svg textarea video".split())
 
@@ -51,7 +51,7 @@ def in_the_editor(editor: Editor, stored: str) -> list[Change]:
         words = f" (“{view.notice}”)" if view.notice else ""
         message = f"The editor shows a notice{words} in place of the piece. That says nothing of the published page."
         return [Change("view/notice", "save", message, Severity.NOTE)]
-    wanted = _STAND_IN_ELEMENTS if view.shows == "stand-ins" else ("script",)
+    wanted = STAND_IN_ELEMENTS if view.shows == "stand-ins" else ("script",)
     folded = stored.lower()
     if not any(f"<{name}" in folded for name in wanted):
         return []
@@ -60,7 +60,7 @@ def in_the_editor(editor: Editor, stored: str) -> list[Change]:
     elements = parse_fragment(stored, bounded=True).tree.elements()
     names = Counter(element.name for element in elements if element.namespace == HTML)
     if view.shows == "stand-ins":
-        boxed = [f"{count} <{name}>" for name, count in names.items() if name in _STAND_IN_ELEMENTS]
+        boxed = [f"{count} <{name}>" for name, count in names.items() if name in STAND_IN_ELEMENTS]
         if boxed:
             message = f"The editor shows grey boxes for {', '.join(boxed)}. Look at the published page to judge them."
             told.append(Change("view/stand-ins", "save", message, Severity.NOTE))

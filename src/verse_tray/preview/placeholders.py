@@ -1,63 +1,93 @@
-"""Nothing is fetched: pictures, frames and videos become labelled boxes of their own size, or local files."""
+"""A tree made fit to be shown without a network: labelled boxes for what would be fetched, nothing that reaches out."""
 
 from __future__ import annotations
 
-import base64
 import html
-import mimetypes
+import re
 from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
 
 from verse_tray.markup.addresses import clean, host_of
-from verse_tray.markup.tree import Element, Tree
+from verse_tray.markup.names import HTML
+from verse_tray.markup.tree import Element, Text, Tree
+from verse_tray.preview.local_pictures import LocalPictures
 
-_LARGEST_EMBEDDED = 2_000_000  # bytes; a sheet has to stay small enough to open and to send
 _PICTURE_SIZE = (320, 200)
+_URL = re.compile(r"url\(\s*(?:\"([^\"\n]*)\"|'([^'\n]*)'|([^\"'()\s]*))\s*\)", re.I)
+BOXED = "data-tray-boxed"
+"""Attribute of a picture in whose place a box is shown."""
 
 
-def fill_placeholders(tree: Tree, pictures: tuple[Path, ...]) -> None:
+def fill_placeholders(tree: Tree, pictures: LocalPictures, *, acting: bool = False) -> None:
     """Make a tree show without a network.
 
     Args:
         tree: The tree, edited in place: hand in a clone.
-        pictures: Folders in which a picture is looked for by its file name.
+        pictures: Where the author's own pictures are.
+        acting: Whether the page is one in which scripts run and links are followed as far as they get.
     """
     for element in tree.elements():
         attributes = element.attributes
-        if element.name == "img" and attributes.get("src"):
+        if "style" in attributes and "(" in attributes["style"]:
+            attributes["style"] = _own_urls(attributes["style"], pictures)
+        name = element.name
+        if name == "style":
+            for child in element.children:
+                if type(child) is Text and "(" in child.data:
+                    child.data = _own_urls(child.data, pictures)
+        elif name == "script" and not acting:
+            element.children.clear()
+            attributes["type"] = "text/plain"
+        elif name == "img" and attributes.get("src"):
             attributes.pop("srcset", None)
-            attributes["src"] = _local(attributes["src"], pictures) or _box(
-                _label(element), *_size(element, _PICTURE_SIZE)
-            )
-        elif element.name == "source":
+            found = pictures.address(attributes["src"])
+            if found is None and not attributes["src"].startswith("data:"):
+                found = _box(_label(element), *_size(element, _PICTURE_SIZE))
+                attributes[BOXED] = ""
+            attributes["src"] = found or attributes["src"]
+        elif name == "source":
             attributes.pop("srcset", None)
             attributes.pop("src", None)
-        elif element.name == "video":
+        elif name == "video":
             attributes["poster"] = _box("video", *_size(element, (640, 360)))
-        elif element.name == "iframe" and "src" in attributes:
+        elif name == "iframe" and "src" in attributes:
             shown = html.escape(host_of(attributes.pop("src")) or "no address")
             attributes["srcdoc"] = f"<body style='{_FRAME_LOOK}'>frame: {shown}"
-        elif element.name in ("a", "area", "form", "base"):
-            attributes.pop("target", None)  # the page's own base sends every link to a window that may not open
+        elif name in _REACHING and element.namespace == HTML and not (acting and name in ("a", "area", "form")):
+            for attribute in _REACHING[name]:
+                attributes.pop(attribute, None)
+        attributes.pop("autofocus", None)
 
 
+# what a content policy does not hold back: names looked up and connections opened ahead, pages left by themselves
+_REACHING = {
+    "link": ("href", "imagesrcset"),
+    "meta": ("http-equiv",),
+    "base": ("href", "target"),
+    "a": ("ping", "target"),  # the page's own base sends every link to a window that may not open
+    "area": ("ping", "target"),
+    "form": ("target",),
+}
 _FRAME_LOOK = (
     "margin:0;height:100vh;display:grid;place-items:center;background:repeating-linear-gradient(45deg,#e8eef0 0 12px,"
     "#dde6e9 12px 24px);color:#32505c;font:16px sans-serif"
 )
 
 
+def _own_urls(css: str, pictures: LocalPictures) -> str:
+    def own(match: re.Match[str]) -> str:
+        found = pictures.address(match[1] or match[2] or match[3] or "")
+        return match[0] if found is None else f'url("{found}")'
+
+    return _URL.sub(own, css)
+
+
 def _label(element: Element) -> str:
-    name = Path(urlsplit(clean(element.attributes["src"])).path).name if _readable(element.attributes["src"]) else ""
-    return unquote(name) or element.attributes.get("alt") or "picture"
-
-
-def _readable(address: str) -> bool:
     try:
-        urlsplit(clean(address))
+        name = Path(urlsplit(clean(element.attributes["src"])).path).name
     except ValueError:
-        return False
-    return True
+        name = ""
+    return unquote(name) or element.attributes.get("alt") or "picture"
 
 
 def _size(element: Element, otherwise: tuple[int, int]) -> tuple[int, int]:
@@ -84,21 +114,3 @@ def _box(label: str, width: int, height: int) -> str:
         f'text-anchor="middle" dominant-baseline="middle">{shown}</text></svg>'
     )
     return "data:image/svg+xml," + quote(svg)
-
-
-def _local(address: str, folders: tuple[Path, ...]) -> str | None:
-    """Return a picture found by its file name, as a data address; never one outside the folders given."""
-    if not _readable(address):
-        return None
-    name = Path(unquote(urlsplit(clean(address)).path)).name
-    kind = mimetypes.guess_type(name)[0] or ""
-    if not name or not kind.startswith("image/"):
-        return None
-    for folder in folders:
-        path = folder / name
-        try:
-            if path.is_file() and path.stat().st_size <= _LARGEST_EMBEDDED:
-                return f"data:{kind};base64,{base64.b64encode(path.read_bytes()).decode('ascii')}"
-        except (OSError, ValueError):  # a name that no file can have, or one that may not be read: show the box
-            continue
-    return None

@@ -21,7 +21,7 @@ def check_json(results: Iterable[PieceResult]) -> str:
         {
             "file": result.piece.source.name,
             "mistakes": [finding_record(finding) for finding in result.mistakes],
-            "editors": [_editor(journey) for journey in result.journeys],
+            "editors": [_editor(result, journey) for journey in result.journeys],
         }
         for result in results
     ]
@@ -41,8 +41,9 @@ def finding_record(finding: Finding) -> dict[str, Any]:
     }
 
 
-def _editor(journey: Journey) -> dict[str, Any]:
+def _editor(result: PieceResult, journey: Journey) -> dict[str, Any]:
     survived, rest = journey.survival, journey.rest
+    rendered = result.rendered.get(journey.editor.name)
     return {
         "editor": journey.editor.name,
         "verdict": journey.verdict.value,
@@ -53,6 +54,7 @@ def _editor(journey: Journey) -> dict[str, Any]:
             "behaviour": _count(survived.behaviour),
             "links": _count(survived.links),
         },
+        "looksAlike": None if rendered is None or rendered.score is None else round(rendered.score, 3),
         "limits": [
             {
                 "measure": use.measure,
@@ -66,7 +68,7 @@ def _editor(journey: Journey) -> dict[str, Any]:
             for use in journey.limits
         ],
         "rest": None if rest is None else {"comes": rest.comes, "after": rest.after, "cycle": rest.cycle},
-        "findings": [finding_record(finding) for finding in journey.findings],
+        "findings": [finding_record(finding) for finding in result.findings(journey)],
     }
 
 

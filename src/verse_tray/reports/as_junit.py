@@ -22,10 +22,10 @@ def check_junit(results: Iterable[PieceResult], threshold: Verdict | None) -> st
         name = result.piece.source.name
         suite = ElementTree.SubElement(root, "testsuite", name=name)
         failed = 0
-        verdict = result.mistakes_verdict
-        failed += _case(suite, name, "the piece itself", verdict, threshold, result.mistakes)
+        failed += _case(suite, name, "the piece itself", result.verdict(None), threshold, result.mistakes)
         for journey in result.journeys:
-            failed += _case(suite, name, journey.editor.name, journey.verdict, threshold, journey.findings)
+            told = result.findings(journey)
+            failed += _case(suite, name, journey.editor.name, result.verdict(journey), threshold, told)
         count = 1 + len(result.journeys)
         suite.attrib.update(tests=str(count), failures=str(failed), errors="0", skipped="0")
         cases += count

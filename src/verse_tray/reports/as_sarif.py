@@ -20,8 +20,9 @@ def check_sarif(results: Iterable[PieceResult]) -> str:
     for result in results:
         name = result.piece.source.name
         rows += [_mended(_row(found.finding, name, None), found, name) for found in result.found]
+        rows += [_row(finding, name, None) for finding in result.noticed("")]
         for journey in result.journeys:
-            rows += [_row(finding, name, journey.editor.name) for finding in journey.findings]
+            rows += [_row(finding, name, journey.editor.name) for finding in result.findings(journey)]
     rules = [_rule(rule) for rule in sorted({row["ruleId"] for row in rows})]
     log = {
         "$schema": "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json",

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import difflib
-import re
 from collections.abc import Iterator
 
 from rich.console import Group, RenderableType
@@ -12,7 +11,7 @@ from rich.text import Text
 
 from verse_tray.journeys.engine import Journey
 from verse_tray.journeys.stages import STAGES
-from verse_tray.markup.names import BLOCKS
+from verse_tray.markup.lines import block_lines
 from verse_tray.reports.mend_text import LINE_STYLES
 from verse_tray.reports.trace_text import heading
 
@@ -75,15 +74,4 @@ def _cell(lines: list[str], number: int | None, style: str) -> tuple[str, Text]:
 def _both(journey: Journey, stage: str) -> tuple[list[str], list[str]]:
     number = STAGES.index(stage)
     before = journey.stages[max(0, number - 1)].markup
-    return _lines(before), _lines(journey.stages[number].markup)
-
-
-# a line for each block, whatever white space stands between them: two stages line up where they say the same
-_BREAK = re.compile(
-    rf"\n|(?=<(?:{'|'.join(sorted(BLOCKS))}|script|style|iframe|!--)\b)"
-    "|(?=</(?:article|div|figure|ol|section|table|tbody|thead|ul)>)|(?<=</li>)|(?<=</t[dhr]>)|(?<=</[uo]l>)"
-)
-
-
-def _lines(markup: str) -> list[str]:
-    return [line.strip() for line in _BREAK.split(markup) if line.strip()]
+    return block_lines(before), block_lines(journey.stages[number].markup)

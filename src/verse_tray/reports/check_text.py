@@ -53,20 +53,32 @@ def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> It
                 command = f"verse-tray check {result.piece.source.name} --fix"
                 yield Text.assemble(f"  {certain} of them can be mended:  ", (f"{command}\n", "bold"))
         if not result.journeys:
+            yield from _noticed(result, every)
             continue
         unharmed, others = _apart(result.journeys)
         if others:
-            yield (_survival_table if width >= _WIDE else _narrow_table)(others)
+            yield (_survival_table if width >= _WIDE else _narrow_table)(others, result)
         if unharmed:
             yield Text(f"  Nothing is lost in {listed(unharmed, 99)}.\n", "green")
         yield from _limits(result.journeys)
-        merged = _merge(result.journeys)
+        yield from _noticed(result, every)
+        merged = _merge([(each.editor.name, each.findings) for each in result.journeys])
         if merged:
             lost = any(journey.verdict.rank >= Verdict.DAMAGED.rank for journey in result.journeys)
             heading = "What is lost, the worst first" if lost else "What changes, though nothing is lost"
             heading = "Everything that changes" if every else heading
             yield _findings(heading, merged, every, _most(result.journeys))
         yield _next(result)
+
+
+def _noticed(result: PieceResult, every: bool) -> Iterator[RenderableType]:
+    if not result.rendered:
+        return
+    merged = _merge([(each.editor.name, result.noticed(each.editor.name)) for each in result.journeys])
+    if merged:
+        yield _findings("What a person would notice in a browser", merged, every, _most(result.journeys))
+    elif result.journeys or not result.noticed(""):
+        yield Text("  Nothing sticks out, is squeezed or cannot be read in a browser.\n", "green")
 
 
 def _most(journeys: tuple[Journey, ...]) -> int:
@@ -89,9 +101,10 @@ def _title(result: PieceResult) -> Text:
     return Text.assemble((source.name, "bold"), f"\n{size}\n")
 
 
-def _survival_table(journeys: tuple[Journey, ...]) -> RenderableType:
+def _survival_table(journeys: tuple[Journey, ...], result: PieceResult) -> RenderableType:
     table = Table(box=None, padding=0)  # gaps stand in the cells: padding around each would take longer than the rest
-    for heading in ("editor", "verdict", "text", "structure", "look", "behaviour", "links"):
+    looks = ("looks alike",) if result.rendered else ()
+    for heading in ("editor", "verdict", "text", "structure", "look", "behaviour", "links", *looks):
         table.add_column(f"  {heading}", header_style="bold", overflow="fold")
     for journey in journeys:
         survived = journey.survival
@@ -100,11 +113,13 @@ def _survival_table(journeys: tuple[Journey, ...]) -> RenderableType:
             text.append(f", {survived.leaked:,} leaked", "red")
         verdict = Text(f"  {journey.verdict.value}", VERDICT_STYLES[journey.verdict])
         row = [_count(c) for c in (survived.structure, survived.look, survived.behaviour, survived.links)]
+        if looks:
+            row.append(Text(f"  {_alike(result, journey)}"))
         table.add_row(Text(f"  {journey.editor.name}"), verdict, text, *row)
     return Group(Text("  What readers still get", "bold"), table, Text())
 
 
-def _narrow_table(journeys: tuple[Journey, ...]) -> RenderableType:
+def _narrow_table(journeys: tuple[Journey, ...], result: PieceResult) -> RenderableType:
     table = Table(box=None, padding=(0, 0, 0, 2))
     for heading in ("editor", "verdict"):
         table.add_column(heading, header_style="bold", no_wrap=True)
@@ -117,9 +132,16 @@ def _narrow_table(journeys: tuple[Journey, ...]) -> RenderableType:
         ]
         if survived.leaked:
             lost.append(f"{survived.leaked:,} leaked")
+        if journey.editor.name in result.rendered:
+            lost.append(f"looks alike {_alike(result, journey)}")
         verdict = Text(journey.verdict.value, VERDICT_STYLES[journey.verdict])
         table.add_row(journey.editor.name, verdict, ", ".join(lost) or "all of it")
     return Group(table, Text())
+
+
+def _alike(result: PieceResult, journey: Journey) -> str:
+    score = result.rendered[journey.editor.name].score
+    return "" if score is None else f"{int(score * 100)} of 100"
 
 
 def _count(count: Count) -> Text:
@@ -140,13 +162,13 @@ def _limits(journeys: tuple[Journey, ...]) -> Iterator[RenderableType]:
                 yield Text(f"  {text}\n", "red" if use.exceeded else "yellow")
 
 
-def _merge(journeys: tuple[Journey, ...]) -> list[tuple[Finding, tuple[str, ...]]]:
+def _merge(told: Sequence[tuple[str, Sequence[Finding]]]) -> list[tuple[Finding, tuple[str, ...]]]:
     """Return findings once each, with the editors that share them, the gravest and most shared first."""
     found: dict[tuple[str, int | None, int | None, str], tuple[Finding, list[str]]] = {}
-    for journey in journeys:
-        for finding in journey.findings:
+    for editor, findings in told:
+        for finding in findings:
             key = (finding.rule, finding.line, finding.column, "" if finding.line else finding.message)
-            found.setdefault(key, (finding, []))[1].append(journey.editor.name)
+            found.setdefault(key, (finding, []))[1].append(editor)
     rows = [(finding, tuple(dict.fromkeys(names))) for finding, names in found.values()]
     rows.sort(key=lambda row: (row[0].severity.rank, -len(row[1]), row[0].line or 0, row[0].column or 0))
     return rows

@@ -12,6 +12,7 @@ from rich.text import Text
 from verse_tray.checks.styles.site_class import theme_classes
 from verse_tray.editors.load import Editor
 from verse_tray.editors.profile import Limit, Paste, Profile, Publish, Reopen, Save
+from verse_tray.editors.themes import themes
 from verse_tray.journeys.limits import UNIT_NAMES
 from verse_tray.reports.filter_sentences import listed, sentences
 
@@ -41,9 +42,13 @@ def editor_text(editor: Editor) -> Iterator[RenderableType]:
 
 
 def _site(editor: Editor) -> Iterator[tuple[str, list[tuple[str, str]]]]:
+    names = list(themes(editor))
+    rows = [("themes", f"{listed(names)}; the usual one is {names[0]}.")] if len(names) > 1 else []
     classes = theme_classes(editor.theme)
     if classes and editor.profile.box is None:
-        yield "Classes that the site's style sheet knows", [("classes", listed(classes))]
+        rows.append(("classes", f"Its style sheet knows {listed(classes)}."))
+    if rows:
+        yield "The site around it", rows
 
 
 def _stages(profile: Profile) -> Iterator[tuple[str, list[tuple[str, str]]]]:

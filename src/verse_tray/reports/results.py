@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import TYPE_CHECKING
+
 from msgspec import Struct
 
 from verse_tray.checks import Found
 from verse_tray.journeys.engine import Journey
 from verse_tray.journeys.piece import Piece
 from verse_tray.model.findings import Finding, Severity, Verdict
+
+if TYPE_CHECKING:
+    from verse_tray.preview.rendered import Rendered
 
 
 class PieceResult(Struct, frozen=True):
@@ -19,22 +25,36 @@ class PieceResult(Struct, frozen=True):
     """Mistakes in the piece itself."""
     journeys: tuple[Journey, ...]
     """Its journeys, one an editor."""
+    rendered: Mapping[str, Rendered] = {}
+    """What a browser saw, by the editor's name; of the piece itself under the empty name. Empty where none looked."""
 
     @property
     def mistakes(self) -> tuple[Finding, ...]:
         """Findings about the piece itself."""
-        return tuple(found.finding for found in self.found)
+        return (*(found.finding for found in self.found), *self.noticed(""))
 
-    @property
-    def mistakes_verdict(self) -> Verdict:
-        """What the mistakes count for: an error as damage, a warning as a rewriting, notes as nothing."""
-        ranks = {finding.severity for finding in self.mistakes}
-        if Severity.ERROR in ranks:
-            return Verdict.DAMAGED
-        return Verdict.REWRITTEN if Severity.WARNING in ranks else Verdict.INTACT
+    def noticed(self, editor: str) -> tuple[Finding, ...]:
+        """Return what a browser saw in an editor's page."""
+        rendered = self.rendered.get(editor)
+        return () if rendered is None else tuple(rendered.findings)
+
+    def findings(self, journey: Journey) -> tuple[Finding, ...]:
+        """Return the findings of a journey, and what a browser saw of it."""
+        return (*journey.findings, *self.noticed(journey.editor.name))
+
+    def verdict(self, journey: Journey | None) -> Verdict:
+        """Return what a journey counts for, or the piece itself for None.
+
+        Of mistakes and of what a browser saw, an error counts as damage, a warning as a rewriting, notes as nothing.
+        """
+        told = self.mistakes if journey is None else self.noticed(journey.editor.name)
+        ranks = {finding.severity for finding in told}
+        own = Verdict.DAMAGED if Severity.ERROR in ranks else Verdict.INTACT
+        if own is Verdict.INTACT and Severity.WARNING in ranks:
+            own = Verdict.REWRITTEN
+        return own if journey is None else max(own, journey.verdict, key=lambda verdict: verdict.rank)
 
     @property
     def worst(self) -> Verdict:
         """The worst verdict of all editors, and of the mistakes."""
-        verdicts = [journey.verdict for journey in self.journeys]
-        return max([*verdicts, self.mistakes_verdict], key=lambda verdict: verdict.rank)
+        return max((self.verdict(each) for each in (None, *self.journeys)), key=lambda verdict: verdict.rank)

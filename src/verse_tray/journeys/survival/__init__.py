@@ -9,21 +9,16 @@ from verse_tray.journeys.survival.look import count_look
 from verse_tray.journeys.survival.structure import count_structure
 from verse_tray.journeys.survival.text import count_text
 from verse_tray.journeys.view import View
-from verse_tray.markup.tree import Tree
 
 
-def survival(
-    written: View, published: Tree, sandbox: tuple[str, ...] | None = None, within: tuple[str, ...] = ()
-) -> Survival:
+def survival(written: View, after: View, sandbox: tuple[str, ...] | None = None) -> Survival:
     """Compare the written tree with the published one.
 
     Args:
         written: The written tree, looked at once for all editors.
-        published: The tree that readers get.
+        after: The tree that readers get.
         sandbox: Tokens of the sandboxed frame in which the page shows it; None when it stands in the page.
-        within: Selectors of elements of the page around the piece, which the editor puts in front of its own.
     """
-    after = written if published is written.tree else View(published, within, written)
     text, leaked = count_text(written, after)
     look = count_look(written, after)
     return Survival(

@@ -1,0 +1,132 @@
+"""What ``verse-tray preview`` does with a piece once it knows what is wanted."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from verse_tray.cli.files import chosen_editors, note, read_piece, with_progress, write_whole
+from verse_tray.editors.themes import chosen_themes, themes
+from verse_tray.journeys.engine import Journey, journey
+from verse_tray.preview.local_pictures import LocalPictures
+from verse_tray.preview.page import SIDES, Side, journey_page
+from verse_tray.preview.sheet import NARROW, WIDE, Shown, sheet
+
+if TYPE_CHECKING:
+    from verse_tray.preview.browser import Session
+    from verse_tray.preview.rendered import Rendered
+
+
+class Wanted:
+    """The piece, and which views of it."""
+
+    def __init__(
+        self,
+        file: str,
+        *,
+        editors: list[str] | None,
+        sides: tuple[str, ...],
+        widths: tuple[int, ...],
+        themes: list[str] | None,
+        folders: tuple[Path, ...],
+    ) -> None:
+        self.file = file
+        self.sides: tuple[Side, ...] = tuple(side for side in SIDES if side in sides) or SIDES
+        self.widths = widths or (WIDE, NARROW)
+        self._editors = editors
+        self._themes = themes
+        self._folders = folders
+
+    @cached_property
+    def journeys(self) -> tuple[Journey, ...]:
+        """The journeys of the piece."""
+        piece = read_piece(self.file)
+        return tuple(journey(piece, editor) for editor in chosen_editors(self._editors))
+
+    @cached_property
+    def shown(self) -> Shown:
+        """What a sheet shows."""
+        editors = [each.editor for each in self.journeys]
+        chosen = chosen_themes(editors, self._themes)
+        looks = {}
+        for editor in editors:
+            known = themes(editor) if self._themes else {Path(editor.profile.theme).stem: editor.theme}
+            looks[editor.name] = {name: known[name] for name in chosen[editor.name]}
+        return Shown(self.sides, self.widths, looks)
+
+    def pictures(self, *, stored: bool) -> LocalPictures:
+        """Return where the piece's pictures are."""
+        home = None if self.file == "-" else Path(self.file).parent
+        return LocalPictures(home, self._folders, stored=stored)
+
+    @property
+    def single(self) -> bool:
+        """Whether this is just one view."""
+        looks = self.shown.themes.values()
+        return len(self.journeys) == len(self.sides) == len(self.widths) == 1 and all(len(look) == 1 for look in looks)
+
+
+def write_preview(
+    wanted: Wanted, out: Path | None, png: Path | None, pdf: Path | None, part: str, *, render: bool
+) -> None:
+    """Write the sheet, its picture and its PDF; picture and PDF are of the view itself when it is the only one."""
+    if part != "page" and not (png and wanted.single):
+        from typer import BadParameter
+
+        told = "goes with --png of a single view: one --editor, one --only, one --width"
+        raise BadParameter(told, param_hint="--part")
+    if out is None and png is None and pdf is None:
+        out = Path("piece.preview.html") if wanted.file == "-" else Path(wanted.file).with_suffix(".preview.html")
+    if png or pdf or render:
+        from verse_tray.preview.browser import Session
+
+        wanted.journeys  # noqa: B018  # what cannot be read is told before a browser starts
+        with Session() as session:
+            _write_with(session, wanted, out, png, pdf, part, render=render)
+    elif out is not None:
+        made = sheet(wanted.journeys, wanted.pictures(stored=True), wanted.shown)
+        write_whole(out, made.encode("utf-8", "replace"))
+    if out is not None:
+        note(f"Wrote {out}: open it in a browser.")
+
+
+def _write_with(
+    session: Session, wanted: Wanted, out: Path | None, png: Path | None, pdf: Path | None, part: str, *, render: bool
+) -> None:
+    from verse_tray.preview.browser.pictures import sheet_pdf, sheet_picture, view_pdf, view_picture
+
+    single = wanted.single and not render
+    if single:
+        only, side, width = wanted.journeys[0], wanted.sides[0], wanted.widths[0]
+        (css,) = wanted.shown.themes[only.editor.name].values()
+        page = journey_page(only, side, css, wanted.pictures(stored=False)).html
+    rendered: dict[str, Rendered] = {}
+    if render:
+        from verse_tray.preview.rendered import render as look_at
+
+        for each in with_progress(wanted.journeys, len(wanted.journeys), "Looking", many=2):
+            name = each.editor.name
+            rendered[name] = look_at(
+                session, each, wanted.shown.themes[name], wanted.widths, wanted.pictures(stored=False), compare=True
+            )
+    if out is not None or not single:
+        made = sheet(wanted.journeys, wanted.pictures(stored=True), wanted.shown, rendered)
+    if out is not None:
+        write_whole(out, made.encode("utf-8", "replace"))
+    if png is not None:
+        write_whole(png, view_picture(session, page, width, part) if single else sheet_picture(session, made))
+        note(f"Wrote {png}.")
+    if pdf is not None:
+        write_whole(pdf, view_pdf(session, page, width) if single else sheet_pdf(session, made))
+        note(f"Wrote {pdf}.")
+
+
+def show_in_terminal(wanted: Wanted) -> None:
+    """Print the piece as readers get it."""
+    raise NotImplementedError
+
+
+def act_out(wanted: Wanted, clicked: tuple[str, ...]) -> None:
+    """Print what the piece does."""
+    raise NotImplementedError

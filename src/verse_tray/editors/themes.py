@@ -1,0 +1,58 @@
+"""The themes of an editor's site: the usual one, and every other style sheet beside it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from verse_tray.editors.load import Editor
+from verse_tray.model.errors import ProfileError, ProfileFault, VerseTrayError
+from verse_tray.model.words import nearest
+
+
+class UnknownThemeError(VerseTrayError):
+    """A theme that no chosen editor has."""
+
+
+def themes(editor: Editor) -> dict[str, str]:
+    """Return the style sheets of an editor's site by name, the usual one first.
+
+    Raises:
+        ProfileError: a style sheet cannot be read.
+    """
+    usual = Path(editor.profile.theme).stem
+    found = {usual: editor.theme}
+    for path in sorted(editor.folder.glob("*.css")) if editor.folder else ():
+        if path.stem in found:
+            continue
+        try:
+            found[path.stem] = path.read_text("utf-8")
+        except UnicodeDecodeError:
+            raise ProfileError(str(path), [ProfileFault("", "it is not UTF-8; save it as UTF-8")]) from None
+        except OSError as error:
+            raise ProfileError(str(path), [ProfileFault("", error.strerror or str(error))]) from None
+    return found
+
+
+def chosen_themes(editors: list[Editor], names: list[str] | None) -> dict[str, list[str]]:
+    """Return the names of the themes to show for each editor, by the editor's name.
+
+    No names at all is the usual theme; ``all`` is every theme. An editor that has none of the themes named shows its
+    usual one.
+
+    Raises:
+        UnknownThemeError: a name that no editor has.
+    """
+    chosen: dict[str, list[str]] = {}
+    known: dict[str, None] = {}
+    for editor in editors:
+        own = list(themes(editor)) if names else [Path(editor.profile.theme).stem]
+        known.update(dict.fromkeys(own))
+        wanted = own if names and "all" in names else [name for name in names or () if name in own]
+        chosen[editor.name] = wanted or own[:1]
+    for name in names or ():
+        if name != "all" and name not in known:
+            near = nearest(name, known)
+            hint = f"Did you mean {near}? " if near else ""
+            listed = ", ".join(known)
+            raise UnknownThemeError(f"No editor chosen has a theme {name!r}. {hint}Known are: {listed}, or all.")
+    return chosen

@@ -1,0 +1,189 @@
+"""One browser with one tab, for as many pages as are needed."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from types import TracebackType
+from typing import TYPE_CHECKING, Any, Self, TypeVar
+
+from msgspec import Struct
+
+from verse_tray.model.errors import BrowserError
+from verse_tray.preview.browser.find import find_browser
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Browser, Page, Playwright, Route
+
+T = TypeVar("T")
+
+ADDRESS = "http://tray.invalid/"
+"""Address under which pages are shown: no browser ever finds it, so nothing but what is handed over is there."""
+
+FLAGS = (
+    "--host-resolver-rules=MAP * ~NOTFOUND",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-quic",
+    "--force-webrtc-ip-handling-policy=disable_non_proxied_udp",
+    "--webrtc-ip-handling-policy=disable_non_proxied_udp",
+    "--disable-features=IsolateSandboxedIframes",  # a process of its own would escape the route, and lay out later
+    "--blink-settings=imageAnimationPolicy=2",  # moving pictures show their first frame
+    "--force-color-profile=srgb",
+    "--hide-scrollbars",
+)
+HEIGHT = 800
+"""Height of the window in CSS pixels."""
+_TALLEST = 16_000  # pixels; the browser's own limit for a picture lies a little above
+_PATIENCE = 15_000  # milliseconds
+
+STILL = "sandbox allow-same-origin"
+"""Content-Security-Policy, sent with a page, under which it runs no script and leaves for no other page."""
+
+
+class Box(Struct, frozen=True):
+    """A part of a page, in CSS pixels from its top left corner."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+
+
+class Session:
+    """A browser that is ended when the block ends, whatever happens in it."""
+
+    def __init__(self) -> None:
+        self._driver: Playwright | None = None
+        self._browser: Browser | None = None
+        self._tab: Page | None = None
+        self._html = ""
+        self._policy = ""
+
+    def __enter__(self) -> Self:
+        """Start the browser.
+
+        Raises:
+            BrowserError: there is none, or nothing to drive it with, or it does not start.
+        """
+        program = find_browser()
+        try:
+            from playwright.sync_api import Error, sync_playwright
+        except ImportError:
+            raise BrowserError(
+                "a browser is driven by the package playwright, which is not there. "
+                "Install it with: pip install 'verse-tray[browser]'"
+            ) from None
+        try:
+            self._driver = sync_playwright().start()
+            root = hasattr(os, "geteuid") and os.geteuid() == 0  # the browser's own sandbox refuses to run as root
+            self._browser = self._driver.chromium.launch(
+                executable_path=program, args=list(FLAGS), chromium_sandbox=not root
+            )
+            context = self._browser.new_context(
+                viewport={"width": 1280, "height": HEIGHT},
+                service_workers="block",
+                accept_downloads=False,
+                reduced_motion="reduce",
+            )
+            context.set_default_timeout(_PATIENCE)
+            context.route("**/*", self._answer)
+            self._tab = context.new_page()
+        except Error as error:
+            self.__exit__(None, None, None)
+            raise BrowserError(f"the browser {program} does not start: {_first_line(error)}") from None
+        except BaseException:
+            self.__exit__(None, None, None)
+            raise
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        """End the browser, whatever state it is in."""
+        from playwright.sync_api import Error
+
+        browser, driver = self._browser, self._driver
+        self._browser = self._driver = self._tab = None
+        try:
+            if browser is not None:
+                browser.close()
+        except Error:
+            pass  # it has ended by itself
+        finally:
+            if driver is not None:
+                driver.stop()
+
+    @property
+    def tab(self) -> Page:
+        """The tab."""
+        assert self._tab is not None, "the session is not open"
+        return self._tab
+
+    def _answer(self, route: Route) -> None:
+        if route.request.url == ADDRESS and route.request.is_navigation_request():
+            headers = {"Content-Security-Policy": self._policy} if self._policy else {}
+            route.fulfill(body=self._html, content_type="text/html; charset=utf-8", headers=headers)
+        else:
+            route.abort()
+
+    def open(self, html: str, width: int, *, height: int = HEIGHT, policy: str = STILL) -> None:
+        """Show a page.
+
+        Args:
+            html: The document.
+            width: Width of the window in CSS pixels.
+            height: Height of the window in CSS pixels.
+            policy: Content-Security-Policy that is sent with it.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+        self._html, self._policy = html, policy
+
+        def load() -> None:
+            size = self.tab.viewport_size
+            if size != {"width": width, "height": height}:
+                self.tab.set_viewport_size({"width": width, "height": height})
+            self.tab.goto(ADDRESS, wait_until="load")
+
+        self.guard(load)
+
+    def evaluate(self, script: str, argument: Any = None) -> Any:
+        """Return what a script of ours returns in the page.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+        return self.guard(lambda: self.tab.evaluate(script, argument))
+
+    def picture(self, box: Box | None = None) -> bytes:
+        """Return a PNG of the page, as wide as the window and as tall as the page, or of a part of it.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+        if box is None:
+            width, height = self.evaluate(_SIZE)
+            box = Box(0, 0, width, height)
+        clip = {"x": box.x, "y": box.y, "width": max(1, box.width), "height": max(1, min(box.height, _TALLEST))}
+        return self.guard(
+            lambda: self.tab.screenshot(full_page=True, clip=clip, animations="disabled", caret="hide")  # type: ignore[arg-type]
+        )
+
+    def guard(self, action: Callable[[], T]) -> T:
+        """Do something with the tab, and tell in one sentence when the browser fails."""
+        from playwright.sync_api import Error
+
+        try:
+            return action()
+        except Error as error:
+            raise BrowserError(f"the browser failed: {_first_line(error)}") from None
+
+
+def _first_line(error: Exception) -> str:
+    return next(iter(str(error).strip().splitlines()), "it said nothing")
+
+
+_SIZE = "() => [innerWidth, Math.max(document.documentElement.scrollHeight, document.body?.scrollHeight ?? 0, 1)]"

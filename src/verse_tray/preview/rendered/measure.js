@@ -1,0 +1,191 @@
+// Facts of every element of a piece in its page, for the rules to judge. Lengths are CSS pixels from the page's corner.
+() => {
+  const canvas = document.createElement("canvas").getContext("2d");
+  const colour = (text) => {
+    const found = /^rgba?\(([\d.]+), ([\d.]+), ([\d.]+)(?:, ([\d.]+))?\)$/.exec(text);
+    return found ? [+found[1], +found[2], +found[3], found[4] === undefined ? 1 : +found[4]] : null;
+  };
+  const over = (top, below) => {
+    const alpha = top[3] + below[3] * (1 - top[3]);
+    if (!alpha) return [0, 0, 0, 0];
+    return [...[0, 1, 2].map((i) => (top[i] * top[3] + below[i] * below[3] * (1 - top[3])) / alpha), alpha];
+  };
+  const parentOf = (element) => element.parentElement
+    || (element.getRootNode() !== document && element.ownerDocument !== document ? element.ownerDocument.defaultView.frameElement : null);
+
+  // What lies behind an element's text: null where a picture does.
+  function groundOf(element) {
+    let ground = [0, 0, 0, 0];
+    for (let each = element; each; each = parentOf(each)) {
+      const style = each.ownerDocument.defaultView.getComputedStyle(each);
+      const own = colour(style.backgroundColor);
+      if (!own) return null;
+      if (style.backgroundImage !== "none" && ground[3] < 1) return null;
+      ground = over(ground, own);
+      if (ground[3] > 0.999) return ground;
+    }
+    return over(ground, [255, 255, 255, 1]);
+  }
+  function opacityOf(element) {
+    let opacity = 1;
+    for (let each = element; each; each = parentOf(each)) opacity *= +each.ownerDocument.defaultView.getComputedStyle(each).opacity;
+    return opacity;
+  }
+  const ownText = (element) => [...element.childNodes].filter((child) => child.nodeType === 3).map((child) => child.data).join("").trim();
+
+  function wordsOf(cell, style) {
+    canvas.font = `${style.fontStyle} ${style.fontWeight} ${style.fontSize} ${style.fontFamily}`;
+    const text = cell.innerText.trim();
+    // each paragraph and each line break begins a line anyway
+    const full = Math.max(0, ...text.split("\n").map((line) => canvas.measureText(line).width));
+    const solid = /nowrap|pre$/.test(style.whiteSpace) ? text.split("\n") : text.split(/[\s\u200b-]+/);
+    return [Math.max(0, ...solid.map((word) => canvas.measureText(word).width)), full, text.length];
+  }
+  function linesOf(element) {
+    const range = element.ownerDocument.createRange();
+    range.selectNodeContents(element);
+    const tops = [...range.getClientRects()].filter((box) => box.width > 1).map((box) => [box.top, box.bottom]).sort((a, b) => a[0] - b[0]);
+    let lines = 0, bottom = -1e9;
+    for (const [top, end] of tops) {
+      if (top >= bottom - 2) { lines += 1; bottom = end; } else bottom = Math.max(bottom, Math.min(end, bottom));
+    }
+    return lines;
+  }
+  function tableOf(table, number) {
+    const columns = [];
+    for (const row of table.rows) {
+      let place = 0;
+      for (const cell of row.cells) {
+        if (cell.colSpan > 1 || cell.rowSpan > 1) { place += cell.colSpan; continue; }
+        const style = getComputedStyle(cell);
+        const inner = cell.clientWidth - parseFloat(style.paddingLeft) - parseFloat(style.paddingRight);
+        const [word, full, characters] = wordsOf(cell, style);
+        const column = (columns[place] ||= { inner, around: cell.offsetWidth - inner, word: 0, full: 0, tight: 1e9, lines: 0, number: 0, size: 0 });
+        column.word = Math.max(column.word, word);
+        column.full = Math.max(column.full, full);
+        const lines = linesOf(cell);
+        if (lines && characters / lines < column.tight && characters > 12 && lines > 2) {
+          Object.assign(column, { tight: characters / lines, lines, number: +cell.dataset.tray || number });
+        }
+        column.size = Math.max(column.size, parseFloat(style.fontSize));
+        place += 1;
+      }
+    }
+    const solid = columns.filter(Boolean);
+    return { number, width: table.clientWidth, room: table.parentElement.clientWidth, columns: solid };
+  }
+
+  const SHOWN = { checkOpacity: true, checkVisibilityCSS: true, opacityProperty: true, visibilityProperty: true };
+  const TARGETS = "a[href], button, input:not([type=hidden]), select, textarea, summary, [onclick], [role=button], [role=link]";
+  const elements = [], tables = [], texts = [];
+  let piece = null, box = null;
+
+  // The boxes of the runs of text of an element: texts side by side are one run.
+  function readTexts(page, element, number, style, dx, dy) {
+    const view = page.defaultView;
+    let run = -1, range = null, solid = false;
+    const finish = () => {
+      if (!range || !solid) return;
+      const box = range.getBoundingClientRect();
+      if (box.width < 1 || box.height < 1) return;
+      texts.push({
+        number, run, x: box.x + view.scrollX + dx, y: box.y + view.scrollY + dy, width: box.width, height: box.height,
+        size: parseFloat(style.fontSize), family: style.fontFamily, bold: +style.fontWeight >= 600, slanted: style.fontStyle !== "normal",
+      });
+    };
+    for (const child of element.childNodes) {
+      if (child.nodeType !== 3) { finish(); range = null; solid = false; continue; }
+      if (!range) { run += 1; range = page.createRange(); range.setStartBefore(child); }
+      range.setEndAfter(child);
+      solid ||= Boolean(child.data.trim());
+    }
+    finish();
+  }
+
+  function read(page, dx, dy) {
+    const view = page.defaultView;
+    for (const element of page.querySelectorAll("[data-tray]")) {
+      const number = +element.dataset.tray;
+      const style = view.getComputedStyle(element);
+      const rect = element.getBoundingClientRect();
+      const at = [rect.x + view.scrollX + dx, rect.y + view.scrollY + dy, rect.width, rect.height];
+      if (number === 0) {
+        if (!element.getClientRects().length || piece) continue;
+        const left = parseFloat(style.paddingLeft) + parseFloat(style.borderLeftWidth), right = parseFloat(style.paddingRight) + parseFloat(style.borderRightWidth);
+        piece = [at[0] + left, at[1], at[2] - left - right, at[3]];
+        readTexts(page, element, 0, style, dx, dy);
+        continue;
+      }
+      const text = ownText(element), shown = element.checkVisibility(SHOWN) && style.display !== "contents";
+      let right = at[0] + at[2], left = at[0], scrolls = "";
+      if (text && shown) {
+        readTexts(page, element, number, style, dx, dy);
+        const range = page.createRange();
+        for (const child of element.childNodes) {
+          if (child.nodeType !== 3 || !child.data.trim()) continue;
+          range.selectNode(child);
+          for (const each of range.getClientRects()) right = Math.max(right, each.right + view.scrollX + dx);
+        }
+      }
+      for (let each = element.parentElement; each && each.dataset.tray !== "0" && each.dataset.tray; each = each.parentElement) {
+        const how = view.getComputedStyle(each).overflowX;
+        if (how !== "visible") { scrolls = how; break; }
+      }
+      let inside = false;  // whether something with a size of its own is in it
+      if (!rect.height || !rect.width) {
+        const range = page.createRange();
+        range.selectNodeContents(element);
+        inside = [...range.getClientRects()].some((each) => each.width > 1 && each.height > 1);
+      }
+      const border = parseFloat(style.borderTopWidth) + parseFloat(style.borderLeftWidth) + parseFloat(style.borderBottomWidth) + parseFloat(style.borderRightWidth);
+      const fact = {
+        number, name: element.localName, x: at[0], y: at[1], width: at[2], height: at[3], left, right, scrolls, shown, inside,
+        text: text.length, display: style.display, size: parseFloat(style.fontSize), family: style.fontFamily,
+        bold: +style.fontWeight >= 600,
+        painted: (colour(style.backgroundColor)?.[3] ?? 1) > 0 || style.backgroundImage !== "none", bordered: border > 0 && style.borderStyle !== "none",
+      };
+      if (text && shown) {
+        const ink = colour(style.color);
+        const ground = groundOf(element);
+        if (ink && ground) {
+          ink[3] *= opacityOf(element);
+          Object.assign(fact, { ink: over(ink, ground).slice(0, 3), ground: ground.slice(0, 3) });
+        }
+      }
+      if (element.localName === "img" && element.complete && element.naturalWidth && !("trayBoxed" in element.dataset)) {
+        fact.natural = [element.naturalWidth, element.naturalHeight];
+        fact.content = [
+          element.clientWidth - parseFloat(style.paddingLeft) - parseFloat(style.paddingRight),
+          element.clientHeight - parseFloat(style.paddingTop) - parseFloat(style.paddingBottom),
+        ];
+        fact.fit = style.objectFit;
+      }
+      if (element.localName === "iframe") {
+        let inner = null;
+        try { inner = element.contentDocument; } catch { /* a frame that nobody may look into has no facts */ }
+        if (inner?.documentElement) fact.holds = [inner.documentElement.scrollWidth - element.clientWidth, inner.documentElement.scrollHeight - element.clientHeight];
+      }
+      if (element.matches(TARGETS) && shown && rect.width && rect.height) {
+        const range = page.createRange();
+        range.selectNodeContents(element);
+        const all = range.getBoundingClientRect();
+        const parent = element.parentElement;
+        fact.target = [Math.max(rect.width, all.width), Math.max(rect.height, all.height)];
+        fact.sentence = style.display === "inline" && ownText(parent).length > 2;
+      }
+      elements.push(fact);
+      if (element.localName === "table" && shown && element.rows.length) tables.push(tableOf(element, number));
+    }
+  }
+  read(document, 0, 0);
+  for (const frame of document.querySelectorAll("iframe:not([data-tray])")) {
+    const inner = frame.contentDocument;
+    if (!inner?.querySelector('[data-tray="0"]')) continue;
+    const rect = frame.getBoundingClientRect();
+    piece = null;
+    read(inner, rect.x + scrollX, rect.y + scrollY);
+    piece = [rect.x, rect.y, rect.width, rect.height];
+    box = [rect.x, rect.width, rect.height, inner.documentElement.scrollWidth, inner.documentElement.scrollHeight];
+  }
+  return { window: innerWidth, scrolls: document.documentElement.scrollWidth, piece: piece || [0, 0, innerWidth, 0], box, elements, texts, tables };
+}

@@ -1,0 +1,5 @@
+"""The preview sheet: one HTML file with every view in it, nothing loaded from anywhere."""
+
+from verse_tray.preview.sheet.sheet import NARROW, WIDE, Shown, sheet
+
+__all__ = ["NARROW", "WIDE", "Shown", "sheet"]

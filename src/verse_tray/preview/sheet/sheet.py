@@ -1,0 +1,119 @@
+"""The sheet as a whole."""
+
+from __future__ import annotations
+
+import base64
+import hashlib
+from collections.abc import Mapping, Sequence
+from html import escape
+from pathlib import Path
+from string import Template
+from typing import TYPE_CHECKING
+
+from msgspec import Struct
+
+from verse_tray.journeys.engine import Journey
+from verse_tray.preview.local_pictures import LocalPictures
+from verse_tray.preview.page import POLICY, SIDES, Side
+from verse_tray.preview.sheet.row import row
+from verse_tray.preview.sheet.store import Store
+
+if TYPE_CHECKING:
+    from verse_tray.preview.rendered import Rendered
+
+WIDE, NARROW = 1280, 375
+"""Usual widths of the views, in CSS pixels: a desktop and a phone."""
+
+_HERE = Path(__file__).parent
+
+
+class Shown(Struct, frozen=True):
+    """What a sheet shows."""
+
+    sides: tuple[Side, ...] = SIDES
+    """Sides, in the order of the columns."""
+    widths: tuple[int, ...] = (WIDE, NARROW)
+    """Widths of the views in CSS pixels."""
+    themes: dict[str, dict[str, str]] = {}
+    """Themes by the editor's name: CSS by the theme's name. An editor that is missing shows its usual one."""
+
+
+def sheet(
+    journeys: Sequence[Journey],
+    pictures: LocalPictures,
+    shown: Shown | None = None,
+    rendered: Mapping[str, Rendered] | None = None,
+    *,
+    script: str = "",
+    sends: str = "",
+) -> str:
+    """Return a sheet: a row for each editor, a column for each side and width.
+
+    Args:
+        journeys: Journeys of one piece.
+        pictures: Where its pictures are; it has to keep them in its store.
+        shown: What the sheet shows.
+        rendered: What was seen of each journey in a browser, by the editor's name.
+        script: Script that runs behind the sheet's own, such as the one that keeps it up to date.
+        sends: Where that script may connect to, as a source list of a Content-Security-Policy.
+    """
+    name = journeys[0].piece.source.name
+    store = Store(pictures)
+    shown = shown or Shown()
+    seen = rendered or {}
+    rows = "\n".join(row(each, pictures, shown, seen.get(each.editor.name), store) for each in journeys)
+    store.more["written"] = journeys[0].piece.source.text.splitlines()
+    return framed(
+        Path(name).name if name != "-" else "piece",
+        about=_about(journeys, shown),
+        overview=_overview(journeys),
+        rows=rows,
+        store=store,
+        script=script,
+        sends=sends,
+    )
+
+
+def framed(title: str, *, about: str, overview: str, rows: str, store: Store, script: str = "", sends: str = "") -> str:
+    """Return the document around the rows; ``title`` and ``about`` are text, ``overview`` and ``rows`` are markup."""
+    own = "\n".join((_HERE / name).read_text("utf-8") for name in ("overlay.js", "sheet.js"))
+    scripts = [own, *([script] if script else [])]
+    hashes = " ".join(f"'sha256-{_sha256(each)}'" for each in scripts)
+    policy = f"{POLICY}; script-src {hashes}" + (f"; connect-src {sends}" if sends else "")
+    return Template((_HERE / "sheet.html").read_text("utf-8")).substitute(
+        policy=policy,
+        title=escape(title),
+        about=escape(about),
+        overview=overview,
+        rows=rows,
+        style=(_HERE / "sheet.css").read_text("utf-8"),
+        data=store.json(),
+        scripts="\n".join(f"<script>{each}</script>" for each in scripts),
+    )
+
+
+def _sha256(script: str) -> str:
+    return base64.b64encode(hashlib.sha256(script.encode()).digest()).decode("ascii")
+
+
+def _about(journeys: Sequence[Journey], shown: Shown) -> str:
+    count = len(journeys)
+    named = {"written": "as you wrote it", "editor": "as the editor shows it", "published": "as readers get it"}
+    sides = ", ".join(named[side] for side in shown.sides)
+    widths = " and ".join(map(str, shown.widths))
+    return (
+        f"The piece {sides}: in {count} editor{'' if count == 1 else 's'}, {widths} pixels wide. No script of the "
+        "piece "
+        "runs here and nothing is fetched: what is not beside the piece is shown as a box of its size."
+    )
+
+
+def _overview(journeys: Sequence[Journey]) -> str:
+    if len(journeys) < 2:
+        return ""
+    links = [
+        f'<a href="#row-{escape(journey.editor.name)}"><b class="verdict {journey.verdict.value}">'
+        f"{journey.verdict.value}</b> {escape(journey.editor.name)}</a>"
+        for journey in sorted(journeys, key=lambda each: (-each.verdict.rank, each.editor.name))
+    ]
+    return f'<nav aria-label="Editors, the worst first">{"".join(links)}</nav>'
