@@ -32,6 +32,8 @@ class Wanted:
         folders: tuple[Path, ...],
     ) -> None:
         self.file = file
+        self.asked = sides
+        """The sides that were named."""
         self.sides: tuple[Side, ...] = tuple(side for side in SIDES if side in sides) or SIDES
         self.widths = widths or (WIDE, NARROW)
         self._editors = editors
@@ -123,8 +125,13 @@ def _write_with(
 
 
 def show_in_terminal(wanted: Wanted) -> None:
-    """Print the piece as readers get it."""
-    raise NotImplementedError
+    """Print the piece as readers get it, or the sides that are wanted."""
+    from verse_tray.cli.files import console, show
+    from verse_tray.reports.reading import readings
+
+    screen = console()
+    sides = wanted.asked or ("published",)
+    show(screen, readings(wanted.journeys, sides, screen.width))
 
 
 def act_out(wanted: Wanted, clicked: tuple[str, ...]) -> None:

@@ -1,0 +1,144 @@
+"""The readings of a piece: one for all editors that give readers the same."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from io import StringIO
+
+from rich.console import Console, Group, RenderableType
+from rich.padding import Padding
+from rich.text import Text as Line
+
+from verse_tray.journeys.engine import Journey
+from verse_tray.journeys.marks import text_runs, written_marks
+from verse_tray.journeys.stages import STAGES
+from verse_tray.markup.parse import parse_fragment
+from verse_tray.markup.tree import Element, Node, Text, Tree
+from verse_tray.model.findings import Finding
+from verse_tray.model.words import listed
+from verse_tray.reports.check_text import SEVERITY_STYLES, VERDICT_STYLES
+from verse_tray.reports.reading.blocks import blocks_of
+from verse_tray.reports.reading.inline import Losses, label_of
+
+_WORST = 3
+_SAID = 60  # characters of what is gone
+
+
+def readings(journeys: Sequence[Journey], sides: Sequence[str], width: int) -> Iterator[RenderableType]:
+    """Yield what readers of each editor's page get, editors alike together.
+
+    Args:
+        journeys: Journeys of one piece.
+        sides: Sides to show: ``written``, ``editor``, ``published``.
+        width: Columns of the terminal.
+    """
+    if "written" in sides:
+        tree = journeys[0].piece.parsed.tree
+        yield Line.assemble((" As written ", "bold reverse"))
+        yield Padding(Group(*blocks_of(tree.root.children, Losses({}, frozenset()))), (1, 0, 0, 2))
+    for side in ("editor", "published"):
+        if side not in sides:
+            continue
+        for alike, body in _grouped(journeys, side, width):
+            yield from _one(alike, side, body)
+
+
+def _grouped(journeys: Sequence[Journey], side: str, width: int) -> list[tuple[list[Journey], RenderableType]]:
+    groups: dict[str, tuple[list[Journey], RenderableType]] = {}
+    for journey in journeys:
+        body = _body(journey, side)
+        plain = Console(file=StringIO(), width=width, color_system=None, force_terminal=False)
+        with plain.capture() as shown:
+            plain.print(body)
+        groups.setdefault(shown.get(), ([], body))[0].append(journey)
+    return list(groups.values())
+
+
+def _one(alike: list[Journey], side: str, body: RenderableType) -> Iterator[RenderableType]:
+    worst = max(alike, key=lambda journey: journey.verdict.rank)
+    heading = Line.assemble((" In the editor " if side == "editor" else " As published ", "bold reverse"))
+    for verdict in sorted({journey.verdict for journey in alike}, key=lambda each: -each.rank):
+        names = listed([journey.editor.name for journey in alike if journey.verdict is verdict], 99)
+        heading.append_text(Line.assemble("  ", (verdict.value, VERDICT_STYLES[verdict]), f" in {names}"))
+    yield Padding(heading, 0)  # wrapped, as all of this is
+    yield Padding(body, (1, 0, 0, 2))
+    if side == "published":
+        for finding in worst.findings[:_WORST]:
+            yield Padding(_finding(finding), (0, 0, 0, 2))
+        yield Line("")
+
+
+def _finding(finding: Finding) -> Line:
+    place = "" if finding.line is None else f"{finding.line}:{finding.column} "
+    return Line.assemble(place, (finding.severity.value, SEVERITY_STYLES[finding.severity]), f" {finding.message}")
+
+
+def _body(journey: Journey, side: str) -> RenderableType:
+    refused = any(use.exceeded and use.over == "refuse" for use in journey.limits)
+    if refused:
+        return Line("Nothing: the piece is refused.\n", "red")
+    if side == "editor":
+        view = journey.editor.profile.view
+        if view.shows == "notice":
+            return Line(f"[{view.notice or 'a notice in place of the piece'}]\n")
+        tree = parse_fragment(journey.stages[STAGES.index("publish") - 1].markup, bounded=True).tree
+        return Group(*blocks_of(tree.root.children, Losses({}, frozenset())))
+    parts = list(blocks_of(journey.published.root.children, _losses(journey)))
+    return Group(*parts) if parts else Line("Nothing of it shows.\n", "dim")
+
+
+def _losses(journey: Journey) -> Losses:
+    before, after = journey.piece.written_view, journey.published_view
+    if before is after:
+        return Losses({}, frozenset())
+    there = {node.key for node in after.tree.nodes() if node.key}
+    gone = {(mark.key, mark.run) for mark in written_marks(journey) if mark.kind == "gone"}
+    wrote = {key: "".join(data.split()) for key, (data, _) in before.visible_texts.items()}
+    leaked = set()
+    for text, visible in after.texts:
+        now = "".join((text.data if text.means is None else text.means).split())
+        if visible and now and now not in wrote.get(text.key, ""):
+            leaked.add(text.key or id(text))
+    return Losses(_behind(before.tree, there, gone), frozenset(leaked))
+
+
+def _behind(written: Tree, there: set[int], gone: set[tuple[int, int | None]]) -> dict[int, list[str]]:
+    """Return what is gone by the key of the last node in front of it that is still there; 0 for none."""
+    runs = {key: place for place, keys in text_runs(written).items() for key in keys}
+    behind: dict[int, list[str]] = {}
+    last = 0
+    stack: list[Node] = written.root.children[::-1]
+    while stack:
+        node = stack.pop()
+        if type(node) is Text:
+            if runs.get(node.key) in gone:
+                behind.setdefault(last, []).append(_short(f"“{' '.join(node.data.split())}”"))
+            elif node.key in there:
+                last = node.key
+        elif type(node) is Element:
+            if (node.key, None) in gone:
+                behind.setdefault(last, []).append(_named(node))
+                continue
+            if node.key in there:
+                last = node.key
+            stack += node.children[::-1]
+    return behind
+
+
+def _named(element: Element) -> str:
+    label = label_of(element)
+    if label:
+        return _short(label.strip("[]"))
+    words: list[str] = []
+    stack: list[Node] = element.children[::-1]
+    while stack and len(words) < 20:
+        node = stack.pop()
+        if type(node) is Text:
+            words += node.data.split()
+        elif type(node) is Element:
+            stack += node.children[::-1]
+    return _short(f"<{element.name}>" + (f" “{' '.join(words)}”" if words else ""))
+
+
+def _short(text: str) -> str:
+    return text if len(text) <= _SAID else text[: _SAID - 1] + "…"
