@@ -135,5 +135,15 @@ def show_in_terminal(wanted: Wanted) -> None:
 
 
 def act_out(wanted: Wanted, clicked: tuple[str, ...]) -> None:
-    """Print what the piece does."""
-    raise NotImplementedError
+    """Print what the piece does, in one editor after the other."""
+    from verse_tray.cli.files import console, show
+    from verse_tray.preview.acting import act
+    from verse_tray.preview.browser import Session
+    from verse_tray.reports.acting_text import acting_text
+
+    screen = console()
+    for each in with_progress(wanted.journeys, len(wanted.journeys), "Trying", many=2):
+        (css, *_) = wanted.shown.themes[each.editor.name].values()
+        with Session() as session:
+            acted = act(session, each, css, wanted.pictures(stored=False), clicked=clicked, width=wanted.widths[0])
+        show(screen, acting_text(each, acted))

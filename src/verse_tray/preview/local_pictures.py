@@ -41,6 +41,14 @@ class LocalPictures:
             self._found[written] = data
         return self._found[written]
 
+    def file(self, written: str) -> tuple[bytes, str] | None:
+        """Return a picture's file and its media type; None when there is none."""
+        path = self._find(written)
+        try:
+            return None if path is None else (path.read_bytes(), mimetypes.guess_type(path.name)[0] or "")
+        except OSError:
+            return None
+
     def _find(self, written: str) -> Path | None:
         try:
             parts = urlsplit(clean(written))

@@ -102,15 +102,19 @@ def _size(element: Element, otherwise: tuple[int, int]) -> tuple[int, int]:
 
 
 def _box(label: str, width: int, height: int) -> str:
+    return "data:image/svg+xml," + quote(picture_box(label, width, height))
+
+
+def picture_box(label: str, width: int, height: int) -> str:
+    """Return a labelled box in the place of a picture, as SVG; its size is in CSS pixels."""
     size = max(9, min(18, width // 12))
     shown = html.escape(
         label if len(label) * size * 0.6 < width else label[: max(1, int(width / size / 0.6) - 1)] + "…"
     )
-    svg = (
+    return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}">'
         f'<rect width="100%" height="100%" fill="#d3e2e6"/>'
         f'<path d="M0 0L{width} {height}M{width} 0L0 {height}" stroke="#b4ccd3"/>'
         f'<text x="50%" y="50%" fill="#23424e" font-family="sans-serif" font-size="{size}" '
         f'text-anchor="middle" dominant-baseline="middle">{shown}</text></svg>'
     )
-    return "data:image/svg+xml," + quote(svg)

@@ -13,7 +13,7 @@ from verse_tray.model.errors import BrowserError
 from verse_tray.preview.browser.find import find_browser
 
 if TYPE_CHECKING:
-    from playwright.sync_api import Browser, Page, Playwright, Route
+    from playwright.sync_api import Browser, Page, Playwright, Request, Route
 
 T = TypeVar("T")
 
@@ -51,6 +51,18 @@ class Box(Struct, frozen=True):
     height: float
 
 
+class StuckError(BrowserError):
+    """A page that does not come to rest."""
+
+
+class Refusal(Struct, frozen=True):
+    """Something that a page asked for and did not get."""
+
+    kind: str
+    """``page`` for another page in this window, ``window`` for one in another, else what was to be fetched."""
+    address: str
+
+
 class Session:
     """A browser that is ended when the block ends, whatever happens in it."""
 
@@ -60,6 +72,10 @@ class Session:
         self._tab: Page | None = None
         self._html = ""
         self._policy = ""
+        self.pictures: Callable[[str], tuple[bytes, str] | None] = lambda address: None
+        """What answers a page that asks for a picture: the file and its media type."""
+        self.refused: list[Refusal] = []
+        """What the open page asked for and did not get."""
 
     def __enter__(self) -> Self:
         """Start the browser.
@@ -122,11 +138,26 @@ class Session:
         return self._tab
 
     def _answer(self, route: Route) -> None:
-        if route.request.url == ADDRESS and route.request.is_navigation_request():
+        request = route.request
+        if request.url == ADDRESS and request.is_navigation_request():
             headers = {"Content-Security-Policy": self._policy} if self._policy else {}
             route.fulfill(body=self._html, content_type="text/html; charset=utf-8", headers=headers)
+        elif request.is_navigation_request():
+            self.refused.append(Refusal("page" if self._is_ours(request) else "window", request.url))
+            route.fulfill(status=204)  # nothing comes of it, and the page stays
+        elif request.resource_type == "image" and (found := self.pictures(request.url)) is not None:
+            route.fulfill(body=found[0], content_type=found[1])
         else:
+            self.refused.append(Refusal(request.resource_type, request.url))
             route.abort()
+
+    def _is_ours(self, request: Request) -> bool:
+        from playwright.sync_api import Error
+
+        try:
+            return request.frame.page is self._tab
+        except Error:  # a window that is only being opened has no frame yet
+            return False
 
     def open(self, html: str, width: int, *, height: int = HEIGHT, policy: str = STILL) -> None:
         """Show a page.
@@ -140,7 +171,7 @@ class Session:
         Raises:
             BrowserError: the browser failed.
         """
-        self._html, self._policy = html, policy
+        self._html, self._policy, self.refused = html, policy, []
 
         def load() -> None:
             size = self.tab.viewport_size
@@ -174,10 +205,12 @@ class Session:
 
     def guard(self, action: Callable[[], T]) -> T:
         """Do something with the tab, and tell in one sentence when the browser fails."""
-        from playwright.sync_api import Error
+        from playwright.sync_api import Error, TimeoutError
 
         try:
             return action()
+        except TimeoutError:
+            raise StuckError("the browser failed: the page does not come to rest, as if a script never ended") from None
         except Error as error:
             raise BrowserError(f"the browser failed: {_first_line(error)}") from None
 

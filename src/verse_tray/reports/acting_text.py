@@ -1,0 +1,78 @@
+"""What a published piece does, in the terminal: errors and refusals, links, controls."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rich.console import RenderableType
+from rich.padding import Padding
+from rich.table import Table
+from rich.text import Text
+
+from verse_tray.journeys.engine import Journey
+from verse_tray.preview.acting import Acted
+from verse_tray.reports.check_text import SEVERITY_STYLES
+
+_WINDOWS = {"same": "same window", "new": "new window"}
+
+
+def acting_text(journey: Journey, acted: Acted) -> Iterator[RenderableType]:
+    """Yield what to print about one journey."""
+    yield Padding(Text.assemble((f"{journey.piece.source.name} in {journey.editor.name}", "bold"), ", as published"), 0)
+    yield Text("")
+    if acted.findings:
+        table = _table()
+        for each in acted.findings:
+            severity = Text(each.severity.value, SEVERITY_STYLES[each.severity])
+            table.add_row(_place(each.line, each.column), severity, each.message)
+        yield Text("  Errors, refusals and requests", "bold")
+        yield table
+    elif any(each.name == "script" for each in journey.published.elements()):
+        yield Text("  Its scripts run without an error.", "green")
+    else:
+        yield Text("  It has no scripts.", "dim")
+    yield Text("")
+    clicked = [each for each in acted.controls if each.clicks]
+    if clicked:
+        yield Text("  What a click does", "bold")
+        table = _table()
+        for control in clicked:
+            table.add_row(_place(control.line, control.column), control.name, _clicks(control.clicks))
+        yield table
+        yield Text(f"  and {acted.more} more controls that were not tried.\n" if acted.more else "")
+    looks = [each for each in acted.controls if each.looks]
+    if looks:
+        yield Text("  Under the pointer and in focus", "bold")
+        table = _table()
+        for control in looks:
+            told = [f"{look.state}: {', '.join(look.changes)}" for look in control.looks if look.changes]
+            table.add_row(_place(control.line, control.column), control.name, "\n".join(told))
+        yield table
+        yield Text("")
+    if acted.links:
+        yield Text("  Where its links lead", "bold")
+        table = _table()
+        for link in acted.links:
+            window = _WINDOWS.get(link.window, f"window {link.window}")
+            table.add_row(_place(link.line, link.column), link.text, f"{link.address}  ({window})")
+        yield table
+        yield Text("")
+
+
+def _clicks(clicks: tuple[tuple[str, ...], ...]) -> str:
+    told = ["; ".join(each) or "nothing changes" for each in clicks]
+    if len(told) > 1 and told[0] == told[1]:
+        return f"{told[0]} (each time)"
+    return "\n".join(each if not at else f"again: {each}" for at, each in enumerate(told))
+
+
+def _table() -> Table:
+    table = Table(box=None, show_header=False, padding=(0, 0, 0, 2), pad_edge=True)
+    table.add_column(justify="right", no_wrap=True)
+    table.add_column(overflow="fold")
+    table.add_column(overflow="fold")
+    return table
+
+
+def _place(line: int | None, column: int | None) -> str:
+    return "" if line is None else f"{line}:{column}"
