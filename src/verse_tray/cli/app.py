@@ -14,7 +14,20 @@ from verse_tray import __version__
 from verse_tray.cli.exits import ExitCode, PipeClosed
 from verse_tray.model.errors import VerseTrayError
 
-COMMANDS = ("make", "join", "fill", "adjust", "neaten", "pictures", "check", "trace", "preview", "editors", "demo")
+COMMANDS = (
+    "make",
+    "join",
+    "fill",
+    "adjust",
+    "neaten",
+    "pictures",
+    "check",
+    "trace",
+    "preview",
+    "compare",
+    "editors",
+    "demo",
+)
 """Commands in the order of the help; each is a module of this package with a ``command`` or an ``app``."""
 
 

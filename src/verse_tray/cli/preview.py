@@ -103,7 +103,7 @@ def command(
       verse-tray preview tide-table.html --editor blog-post --only published --width 375 --png phone.png
       verse-tray preview tide-table.html --editor code-box --act --click .next
     """  # fmt: skip
-    from verse_tray.cli.previewing import Wanted, act_out, show_in_terminal, write_preview
+    from verse_tray.cli.previewing import Output, Wanted, act_out, show_in_terminal, write_preview
 
     wanted = Wanted(
         file,
@@ -117,7 +117,6 @@ def command(
         raise typer.BadParameter("goes with --act", param_hint="--click")
     if text:
         show_in_terminal(wanted)
-    if act:
-        act_out(wanted, tuple(click or ()))
+    acted = act_out(wanted, tuple(click or ())) if act else {}
     if out or png or pdf or not (text or act):
-        write_preview(wanted, out, png, pdf, part.value, render=render)
+        write_preview(wanted, Output(out, png, pdf, part.value, render), acted)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import cached_property
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from verse_tray.cli.files import chosen_editors, note, read_piece, with_progress, write_whole
 from verse_tray.editors.themes import chosen_themes, themes
@@ -14,6 +14,7 @@ from verse_tray.preview.page import SIDES, Side, journey_page
 from verse_tray.preview.sheet import NARROW, WIDE, Shown, sheet
 
 if TYPE_CHECKING:
+    from verse_tray.preview.acting import Acted
     from verse_tray.preview.browser import Session
     from verse_tray.preview.rendered import Rendered
 
@@ -69,59 +70,83 @@ class Wanted:
         return len(self.journeys) == len(self.sides) == len(self.widths) == 1 and all(len(look) == 1 for look in looks)
 
 
-def write_preview(
-    wanted: Wanted, out: Path | None, png: Path | None, pdf: Path | None, part: str, *, render: bool
-) -> None:
+class Output(NamedTuple):
+    """Where results go, and what they show."""
+
+    out: Path | None
+    png: Path | None
+    pdf: Path | None
+    part: str
+    """Part of the page that a picture of a single view shows."""
+    render: bool
+    """Whether a browser measures every view."""
+
+
+def write_preview(wanted: Wanted, output: Output, acted: dict[str, Acted]) -> None:
     """Write the sheet, its picture and its PDF; picture and PDF are of the view itself when it is the only one."""
-    if part != "page" and not (png and wanted.single):
+    if output.part != "page" and not (output.png and wanted.single):
         from typer import BadParameter
 
         told = "goes with --png of a single view: one --editor, one --only, one --width"
         raise BadParameter(told, param_hint="--part")
-    if out is None and png is None and pdf is None:
-        out = Path("piece.preview.html") if wanted.file == "-" else Path(wanted.file).with_suffix(".preview.html")
-    if png or pdf or render:
+    if not any((output.out, output.png, output.pdf)):
+        beside = Path("piece.preview.html") if wanted.file == "-" else Path(wanted.file).with_suffix(".preview.html")
+        output = output._replace(out=beside)
+    if output.png or output.pdf or output.render:
         from verse_tray.preview.browser import Session
 
         wanted.journeys  # noqa: B018  # what cannot be read is told before a browser starts
         with Session() as session:
-            _write_with(session, wanted, out, png, pdf, part, render=render)
-    elif out is not None:
-        made = sheet(wanted.journeys, wanted.pictures(stored=True), wanted.shown)
-        write_whole(out, made.encode("utf-8", "replace"))
-    if out is not None:
-        note(f"Wrote {out}: open it in a browser.")
+            if wanted.single and not (output.render or acted or output.out):
+                _write_view(session, wanted, output)
+            else:
+                rendered = _look(session, wanted) if output.render else {}
+                _write_sheet(_sheet(wanted, rendered, acted), output, session)
+    else:
+        _write_sheet(_sheet(wanted, {}, acted), output, None)
 
 
-def _write_with(
-    session: Session, wanted: Wanted, out: Path | None, png: Path | None, pdf: Path | None, part: str, *, render: bool
-) -> None:
-    from verse_tray.preview.browser.pictures import sheet_pdf, sheet_picture, view_pdf, view_picture
+def _look(session: Session, wanted: Wanted) -> dict[str, Rendered]:
+    from verse_tray.preview.rendered import render
 
-    single = wanted.single and not render
-    if single:
-        only, side, width = wanted.journeys[0], wanted.sides[0], wanted.widths[0]
-        (css,) = wanted.shown.themes[only.editor.name].values()
-        page = journey_page(only, side, css, wanted.pictures(stored=False)).html
-    rendered: dict[str, Rendered] = {}
-    if render:
-        from verse_tray.preview.rendered import render as look_at
+    pictures = wanted.pictures(stored=False)
+    seen = {}
+    for each in with_progress(wanted.journeys, len(wanted.journeys), "Looking", many=2):
+        looks = wanted.shown.themes[each.editor.name]
+        seen[each.editor.name] = render(session, each, looks, wanted.widths, pictures, compare=True)
+    return seen
 
-        for each in with_progress(wanted.journeys, len(wanted.journeys), "Looking", many=2):
-            name = each.editor.name
-            rendered[name] = look_at(
-                session, each, wanted.shown.themes[name], wanted.widths, wanted.pictures(stored=False), compare=True
-            )
-    if out is not None or not single:
-        made = sheet(wanted.journeys, wanted.pictures(stored=True), wanted.shown, rendered)
-    if out is not None:
-        write_whole(out, made.encode("utf-8", "replace"))
-    if png is not None:
-        write_whole(png, view_picture(session, page, width, part) if single else sheet_picture(session, made))
-        note(f"Wrote {png}.")
-    if pdf is not None:
-        write_whole(pdf, view_pdf(session, page, width) if single else sheet_pdf(session, made))
-        note(f"Wrote {pdf}.")
+
+def _sheet(wanted: Wanted, rendered: dict[str, Rendered], acted: dict[str, Acted]) -> str:
+    return sheet(wanted.journeys, wanted.pictures(stored=True), wanted.shown, rendered=rendered, acted=acted)
+
+
+def _write_sheet(made: str, output: Output, session: Session | None) -> None:
+    if output.out is not None:
+        write_whole(output.out, made.encode("utf-8", "replace"))
+        note(f"Wrote {output.out}: open it in a browser.")
+    if session is None:
+        return
+    from verse_tray.preview.browser.pictures import sheet_pdf, sheet_picture
+
+    for path, take in ((output.png, sheet_picture), (output.pdf, sheet_pdf)):
+        if path is not None:
+            write_whole(path, take(session, made))
+            note(f"Wrote {path}.")
+
+
+def _write_view(session: Session, wanted: Wanted, output: Output) -> None:
+    from verse_tray.preview.browser.pictures import view_pdf, view_picture
+
+    only, side, width = wanted.journeys[0], wanted.sides[0], wanted.widths[0]
+    (css,) = wanted.shown.themes[only.editor.name].values()
+    page = journey_page(only, side, css, wanted.pictures(stored=False)).html
+    if output.png is not None:
+        write_whole(output.png, view_picture(session, page, width, output.part))
+        note(f"Wrote {output.png}.")
+    if output.pdf is not None:
+        write_whole(output.pdf, view_pdf(session, page, width))
+        note(f"Wrote {output.pdf}.")
 
 
 def show_in_terminal(wanted: Wanted) -> None:
@@ -134,16 +159,19 @@ def show_in_terminal(wanted: Wanted) -> None:
     show(screen, readings(wanted.journeys, sides, screen.width))
 
 
-def act_out(wanted: Wanted, clicked: tuple[str, ...]) -> None:
-    """Print what the piece does, in one editor after the other."""
+def act_out(wanted: Wanted, clicked: tuple[str, ...]) -> dict[str, Acted]:
+    """Print what the piece does, in one editor after the other, and return it by the editor's name."""
     from verse_tray.cli.files import console, show
     from verse_tray.preview.acting import act
     from verse_tray.preview.browser import Session
     from verse_tray.reports.acting_text import acting_text
 
     screen = console()
+    found = {}
     for each in with_progress(wanted.journeys, len(wanted.journeys), "Trying", many=2):
         (css, *_) = wanted.shown.themes[each.editor.name].values()
         with Session() as session:
             acted = act(session, each, css, wanted.pictures(stored=False), clicked=clicked, width=wanted.widths[0])
         show(screen, acting_text(each, acted))
+        found[each.editor.name] = acted
+    return found

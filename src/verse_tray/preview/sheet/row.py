@@ -15,10 +15,12 @@ from verse_tray.markup.lines import block_lines
 from verse_tray.model.findings import Finding
 from verse_tray.preview.local_pictures import LocalPictures
 from verse_tray.preview.page import Side, journey_page
+from verse_tray.preview.sheet.acted_part import acted_part
 from verse_tray.preview.sheet.store import Store
 from verse_tray.preview.window import Window
 
 if TYPE_CHECKING:
+    from verse_tray.preview.acting import Acted
     from verse_tray.preview.rendered import Rendered
     from verse_tray.preview.sheet.sheet import Shown
 
@@ -47,8 +49,24 @@ class _Row:
             self.findings = {finding: self.findings[finding] for finding in order}
 
 
-def row(journey: Journey, pictures: LocalPictures, shown: Shown, rendered: Rendered | None, store: Store) -> str:
-    """Return the row of a journey, and put its pages into the store; ``rendered`` is what a browser saw of it."""
+def row(
+    journey: Journey,
+    pictures: LocalPictures,
+    shown: Shown,
+    store: Store,
+    rendered: Rendered | None = None,
+    acted: Acted | None = None,
+) -> str:
+    """Return the row of a journey, and put its pages into the store.
+
+    Args:
+        journey: The journey.
+        pictures: Where the piece's own pictures are.
+        shown: What the sheet shows.
+        store: Where the pages go.
+        rendered: What a browser saw of it.
+        acted: What came of trying it out.
+    """
     made = _Row(journey, pictures, shown, rendered)
     editor, verdict = journey.editor, journey.verdict.value
     themes = shown.themes.get(editor.name) or {Path(editor.profile.theme).stem: editor.theme}
@@ -71,6 +89,7 @@ def row(journey: Journey, pictures: LocalPictures, shown: Shown, rendered: Rende
 {_worst(made.findings)}
 </header>
 {"".join(groups)}
+{acted_part(acted) if acted else ""}
 </article>"""
 
 

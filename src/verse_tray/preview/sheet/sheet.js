@@ -19,7 +19,9 @@ function draw(view, wanted, cap) {
     frame.setAttribute("sandbox", "allow-same-origin");  // no scripts: this page may look in, nothing in it can act
     frame.title = wanted.title;
     if (!wanted.large) frame.tabIndex = -1;
-    const scale = wanted.scale || view.clientWidth / wanted.width;
+    if (!wanted.scale) view.style.width = "";
+    const scale = wanted.scale || Math.min(1, view.clientWidth / wanted.width);
+    view.style.width = `${wanted.width * scale}px`;
     Object.assign(frame.style, { width: `${wanted.width}px`, transform: `scale(${scale})`, height: "100px" });
     if (old) frame.style.visibility = "hidden";
     frame.addEventListener("load", () => {
@@ -125,15 +127,14 @@ async function open(figure) {
     const signs = { error: "!", warning: "~", note: "·" };
     details.append(node("h3", "", "What happens to it"), listOf(told.findings));
     if (told.more) details.append(node("p", "", `and ${told.more} more`));
-    details.append(...linesOf("As written", data.written.map((text, at) => [signs[told.lines[at + 1]] || "", text])));
-    details.append(...linesOf("As published", told.published.map(([same, text]) => [same ? "" : "+", text])));
+    details.append(...linesOf((data.names || ["As written"])[0], data.written.map((text, at) => [signs[told.lines[at + 1]] || "", text])));
+    details.append(...linesOf((data.names || ["", "As published"])[1], told.published.map(([same, text]) => [same ? "" : "+", text])));
   }
   if (!dialog.open) dialog.showModal();
   const wanted = wantedOf(figure), view = node("div", "view");
   const room = holder.clientWidth - 30;
   wanted.scale = Math.min(1, room / wanted.width);
   wanted.large = true;
-  view.style.width = `${wanted.width * wanted.scale}px`;
   holder.replaceChildren(view);
   await draw(view, wanted, 1e6);
 }

@@ -19,6 +19,7 @@ from verse_tray.preview.sheet.row import row
 from verse_tray.preview.sheet.store import Store
 
 if TYPE_CHECKING:
+    from verse_tray.preview.acting import Acted
     from verse_tray.preview.rendered import Rendered
 
 WIDE, NARROW = 1280, 375
@@ -42,8 +43,9 @@ def sheet(
     journeys: Sequence[Journey],
     pictures: LocalPictures,
     shown: Shown | None = None,
-    rendered: Mapping[str, Rendered] | None = None,
     *,
+    rendered: Mapping[str, Rendered] | None = None,
+    acted: Mapping[str, Acted] | None = None,
     script: str = "",
     sends: str = "",
 ) -> str:
@@ -54,14 +56,17 @@ def sheet(
         pictures: Where its pictures are; it has to keep them in its store.
         shown: What the sheet shows.
         rendered: What was seen of each journey in a browser, by the editor's name.
+        acted: What came of trying out each journey, by the editor's name.
         script: Script that runs behind the sheet's own, such as the one that keeps it up to date.
         sends: Where that script may connect to, as a source list of a Content-Security-Policy.
     """
     name = journeys[0].piece.source.name
     store = Store(pictures)
     shown = shown or Shown()
-    seen = rendered or {}
-    rows = "\n".join(row(each, pictures, shown, seen.get(each.editor.name), store) for each in journeys)
+    seen, tried = rendered or {}, acted or {}
+    rows = "\n".join(
+        row(each, pictures, shown, store, seen.get(each.editor.name), tried.get(each.editor.name)) for each in journeys
+    )
     store.more["written"] = journeys[0].piece.source.text.splitlines()
     return framed(
         Path(name).name if name != "-" else "piece",

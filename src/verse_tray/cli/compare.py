@@ -1,0 +1,70 @@
+"""``verse-tray compare``."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+
+class Side(StrEnum):
+    """Sides that can be compared."""
+
+    WRITTEN = "written"
+    PUBLISHED = "published"
+
+
+def command(
+    first: Annotated[str, typer.Argument(metavar="FILE", help="File of HTML.")],
+    second: Annotated[
+        str, typer.Argument(metavar="OTHER", help="Another one, or another version of it; - is standard input.")
+    ],
+    editor: Annotated[
+        str | None,
+        typer.Option(
+            "--editor",
+            metavar="NAME",
+            help="Editor in whose page they stand: a name, folder or TOML file. Left out: a plain page.",
+        ),
+    ] = None,
+    side: Annotated[
+        Side, typer.Option("--side", help="Whether they are compared as written or as published.")
+    ] = Side.PUBLISHED,
+    theme: Annotated[
+        str | None, typer.Option("--theme", metavar="NAME", help="Theme of the site. Left out: the usual.")
+    ] = None,
+    width: Annotated[
+        list[int] | None,
+        typer.Option(
+            "--width",
+            min=120,
+            max=4000,
+            metavar="PIXELS",
+            help="Width of the window; may be repeated. Left out: 1280 and 375.",
+        ),
+    ] = None,
+    out: Annotated[
+        Path | None, typer.Option("-o", "--out", metavar="OUT.html", help="Where a sheet with both goes.")
+    ] = None,
+    png: Annotated[
+        Path | None, typer.Option("--png", metavar="OUT.png", help="Where a picture of that sheet goes.")
+    ] = None,
+) -> None:
+    """Show two pieces side by side at the same scale, and measure what differs.
+
+    Told are gaps, sizes, text sizes, fonts and colours, with the place in the first file. Needs a browser. Exit code 1
+    says that something differs.
+
+    \b
+    Examples:
+      verse-tray compare tide-table.html tide-table-airy.html
+      verse-tray compare old.html new.html --editor blog-post --theme night --width 375 -o compared.html
+    """  # fmt: skip
+    from verse_tray.cli.comparing import Asked, compare_files
+    from verse_tray.cli.exits import ExitCode
+
+    asked = Asked((first, second), editor, side.value, theme, tuple(dict.fromkeys(width or ())))
+    if not compare_files(asked, out, png):
+        raise typer.Exit(ExitCode.FOUND)
