@@ -11,7 +11,7 @@ from rich.text import Text
 from verse_tray.journeys.engine import Journey
 from verse_tray.preview.acting.links import place_of
 from verse_tray.preview.comparing import Comparison
-from verse_tray.preview.comparing.differences import Difference
+from verse_tray.preview.comparing.compared_sheet import grouped
 
 
 def comparison_text(made: Comparison, names: tuple[str, str]) -> Iterator[RenderableType]:
@@ -34,10 +34,7 @@ def comparison_text(made: Comparison, names: tuple[str, str]) -> Iterator[Render
         table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False, title_justify="left")
         for heading in ("", f"{width} px wide", "", names[0], names[1]):
             table.add_column(heading, header_style="bold", overflow="fold")
-        alike: dict[tuple[object, ...], list[Difference]] = {}
-        for each in found:
-            alike.setdefault((each.name, each.what, each.values), []).append(each)
-        for group in alike.values():
+        for group in grouped(found):
             each = group[0]
             name = f"<{each.name}>" + (f" and {len(group) - 1} more" if len(group) > 1 else "")
             table.add_row(_place(made.first, each.first), name, each.what, *each.values)

@@ -13,7 +13,7 @@ _MOST = 3000  # elements that are held against one another; what comes behind th
 
 
 class Aligned(NamedTuple):
-    """Elements of two trees, by number."""
+    """Elements of two trees, by number; of what one tree has alone, the outermost."""
 
     pairs: dict[int, int]
     """The number in the second tree by that in the first, of elements that are one another's."""
@@ -46,7 +46,20 @@ def aligned(first: Tree, second: Tree) -> Aligned:
     for (number, sign), (other, other_sign) in zip(ours[_MOST:], theirs[_MOST:], strict=False):
         if sign[0] == other_sign[0]:
             pairs[number] = other
-    return Aligned(pairs, tuple(number for number, _ in gone), tuple(number for number, _ in new))
+    return Aligned(pairs, _outermost(first, gone), _outermost(second, new))
+
+
+def _outermost(tree: Tree, alone: list[tuple[int, str]]) -> tuple[int, ...]:
+    numbers = {number for number, _ in alone}
+    known = {id(element): number for element, number in numbered(tree)}
+    inner = {
+        known[id(child)]
+        for element in tree.elements()
+        if known[id(element)] in numbers
+        for child in element.children
+        if type(child) is Element
+    }
+    return tuple(sorted(numbers - inner))
 
 
 def _signed(tree: Tree) -> Iterator[tuple[int, tuple[str, str, str]]]:

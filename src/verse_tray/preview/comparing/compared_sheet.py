@@ -105,10 +105,8 @@ def _told(group: list[Difference], made: Comparison) -> str:
     each = group[0]
     place = _place(made.first, each.first)
     more = f" and {len(group) - 1} more" if len(group) > 1 else ""
-    return (
-        f"<li>{place}&lt;{escape(each.name)}&gt; {each.what}: <b>{escape(each.values[0])}</b> | "
-        f"<b>{escape(each.values[1])}</b></li>"
-    )
+    one, two = (f"<b>{escape(value)}</b>" for value in each.values)
+    return f"<li>{place}&lt;{escape(each.name)}&gt;{more}, {each.what}: {one} | {two}</li>"
 
 
 def _place(journey: Journey, number: int) -> str:
