@@ -24,6 +24,7 @@ COMMANDS = (
     "check",
     "trace",
     "preview",
+    "live",
     "compare",
     "editors",
     "demo",

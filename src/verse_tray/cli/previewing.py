@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, NamedTuple
 from verse_tray.cli.files import chosen_editors, note, read_piece, with_progress, write_whole
 from verse_tray.editors.themes import chosen_themes, themes
 from verse_tray.journeys.engine import Journey, journey
+from verse_tray.journeys.piece import Piece
 from verse_tray.preview.local_pictures import LocalPictures
 from verse_tray.preview.page import SIDES, Side, journey_page
 from verse_tray.preview.sheet import NARROW, WIDE, Shown, sheet
@@ -30,9 +31,12 @@ class Wanted:
         sides: tuple[str, ...],
         widths: tuple[int, ...],
         themes: list[str] | None,
-        folders: tuple[Path, ...],
+        folders: tuple[Path, ...] = (),
+        piece: Piece | None = None,
     ) -> None:
+        """Say what is wanted; ``piece`` is what was made of the file, if it is not what stands in it."""
         self.file = file
+        self._piece = piece
         self.asked = sides
         """The sides that were named."""
         self.sides: tuple[Side, ...] = tuple(side for side in SIDES if side in sides) or SIDES
@@ -44,7 +48,7 @@ class Wanted:
     @cached_property
     def journeys(self) -> tuple[Journey, ...]:
         """The journeys of the piece."""
-        piece = read_piece(self.file)
+        piece = self._piece or read_piece(self.file)
         return tuple(journey(piece, editor) for editor in chosen_editors(self._editors))
 
     @cached_property

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from verse_tray.journeys.engine import Journey
+from verse_tray.markup.names import INVISIBLE
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.preview.acting.acted import Link
@@ -42,7 +43,7 @@ def text_of(element: Element) -> str:
         node = stack.pop()
         if type(node) is Text:
             words += node.data.split()
-        elif type(node) is Element:
+        elif type(node) is Element and node.name not in INVISIBLE:
             words += [f"[{node.attributes.get('alt') or node.name}]"] if node.name in ("img", "svg") else []
             stack += node.children[::-1]
     text = " ".join(words) or element.attributes.get("value", "") or element.attributes.get("aria-label", "")

@@ -5,34 +5,56 @@ const MARK = "<!-- piece -->";
 const escaped = (text) => text.replace(/&/g, "&amp;").replace(/"/g, "&quot;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
 const node = (name, className, text) => Object.assign(document.createElement(name), { className: className || "", textContent: text || "" });
 
-function pageOf(number) {
-  const [frame, piece, boxed] = data.pages[number];
-  const markup = data.pieces[piece].replace(/tray-picture:(\d+):/g, (_, picture) => data.pictures[picture]);
-  return data.frames[frame].split(MARK).join(boxed ? escaped(markup) : markup);
+const pieceOf = (number) => data.pieces[data.pages[number][1]].replace(/tray-picture:(\d+):/g, (_, picture) => data.pictures[picture]);
+const frameOf = (number) => data.frames[data.pages[number][0]];
+const pageOf = (number) => frameOf(number).split(MARK).join(data.pages[number][2] ? escaped(pieceOf(number)) : pieceOf(number));
+
+// The places of the piece in a page that is shown, if nothing but the piece differs from the page that is wanted.
+function placesIn(frame, number) {
+  if (!frame?.contentDocument || frame.trayFrame !== frameOf(number)) return [];
+  const boxed = data.pages[number][2], page = frame.contentDocument;
+  const inner = boxed ? [...page.querySelectorAll("iframe")].map((each) => each.contentDocument) : [page];
+  return inner.flatMap((each) => (each ? [...each.querySelectorAll('[data-tray="0"]')] : []));
+}
+
+// Give a view the size of its page, and lay the marks over it.
+function fit(view, frame, wanted, cap) {
+  let page = null;
+  try { page = frame.contentDocument; } catch { /* a browser that lets nobody look in: the view has a fixed height */ }
+  if (!wanted.scale) view.style.width = "";
+  const scale = wanted.scale || Math.min(1, view.clientWidth / wanted.width);
+  view.style.width = `${wanted.width * scale}px`;
+  frame.style.transform = `scale(${scale})`;
+  frame.style.height = "100px";  // a page is never lower than its window: it is measured in a low one
+  const tall = page ? Math.max(page.documentElement.scrollHeight, page.body ? page.body.scrollHeight : 0) : 900;
+  frame.style.height = `${tall}px`;
+  const height = Math.ceil(tall * scale);
+  view.style.height = `${Math.min(height, cap)}px`;
+  view.classList.toggle("cut", height > cap);
+  if (page) drawOverlay(view, page, scale, wanted.marks, wanted.heat);
 }
 
 // Show a page in a view; resolves when it is laid out and marked.
 function draw(view, wanted, cap) {
   return new Promise((resolve) => {
     const old = view.querySelector("iframe");
+    const places = old && old.trayWidth === wanted.width ? placesIn(old, wanted.page) : [];
+    if (places.length) {
+      for (const place of places) place.innerHTML = pieceOf(wanted.page);
+      fit(view, old, wanted, cap);
+      resolve(old);
+      return;
+    }
     const frame = document.createElement("iframe");
     frame.setAttribute("sandbox", "allow-same-origin");  // no scripts: this page may look in, nothing in it can act
     frame.title = wanted.title;
     if (!wanted.large) frame.tabIndex = -1;
-    if (!wanted.scale) view.style.width = "";
-    const scale = wanted.scale || Math.min(1, view.clientWidth / wanted.width);
-    view.style.width = `${wanted.width * scale}px`;
-    Object.assign(frame.style, { width: `${wanted.width}px`, transform: `scale(${scale})`, height: "100px" });
+    frame.trayFrame = frameOf(wanted.page);
+    frame.trayWidth = wanted.width;
+    frame.style.width = `${wanted.width}px`;
     if (old) frame.style.visibility = "hidden";
     frame.addEventListener("load", () => {
-      let page = null;
-      try { page = frame.contentDocument; } catch { /* a browser that lets nobody look in: the view has a fixed height */ }
-      const tall = page ? Math.max(page.documentElement.scrollHeight, page.body ? page.body.scrollHeight : 0) : 900;
-      frame.style.height = `${tall}px`;
-      const height = Math.ceil(tall * scale);
-      view.style.height = `${Math.min(height, cap)}px`;
-      view.classList.toggle("cut", height > cap);
-      if (page) drawOverlay(view, page, scale, wanted.marks, wanted.heat);
+      fit(view, frame, wanted, cap);
       old?.remove();
       frame.style.visibility = "";
       resolve(frame);

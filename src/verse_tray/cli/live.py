@@ -1,0 +1,86 @@
+"""``verse-tray live``."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+
+def command(
+    files: Annotated[
+        list[str], typer.Argument(metavar="FILE...", help="File of HTML; several parts are joined, as join does.")
+    ],
+    editor: Annotated[
+        list[str] | None,
+        typer.Option(
+            "--editor",
+            metavar="NAME",
+            help="Editor by name, folder or TOML file, :VARIANT or :all behind it; may be repeated. Left out: all.",
+        ),
+    ] = None,
+    data: Annotated[
+        str | None,
+        typer.Option("--data", metavar="RECORDS", help="CSV or JSON whose values fill the marks of the piece."),
+    ] = None,
+    record: Annotated[
+        str, typer.Option("--record", metavar="NUMBER", help="The record to fill in, from 1 on, or FIELD=VALUE.")
+    ] = "1",
+    mark: Annotated[
+        str, typer.Option("--mark", metavar="FORM", help="Form of the marks, with NAME where the field's name stands.")
+    ] = "{{NAME}}",
+    theme: Annotated[
+        list[str] | None,
+        typer.Option(
+            "--theme", metavar="NAME", help="Theme of the site, or all; may be repeated. Left out: the usual."
+        ),
+    ] = None,
+    width: Annotated[
+        list[int] | None,
+        typer.Option(
+            "--width",
+            min=120,
+            max=4000,
+            metavar="PIXELS",
+            help="Width of the window; may be repeated. Left out: 1280 and 375.",
+        ),
+    ] = None,
+    pictures: Annotated[
+        list[Path] | None,
+        typer.Option(
+            "--pictures",
+            metavar="FOLDER",
+            exists=True,
+            file_okay=False,
+            help="Folder with copies of the pictures, found by their file names; may be repeated.",
+        ),
+    ] = None,
+    port: Annotated[
+        int, typer.Option("--port", min=0, max=65535, help="Port of this machine; 0 for any that is free.")
+    ] = 0,
+) -> None:
+    """Serve the preview sheet to this machine's browser, and keep it up to date while you write.
+
+    The page changes when the piece, a part, the data, a picture or an editor's profile is saved; it stays where it is
+    scrolled to, and what is wrong is told in it. Only this machine can reach it. Ctrl-C ends it.
+
+    \b
+    Examples:
+      verse-tray live tide-table.html
+      verse-tray live tide-table.html --editor ./our-blog --theme all
+      verse-tray live tides.html tides.scss tides.js --editor framed-box
+      verse-tray live letter.html --data volunteers.csv --record 3 --port 8040
+    """  # fmt: skip
+    from verse_tray.cli.serving import Serving
+
+    Serving(
+        files,
+        editors=editor,
+        data=data,
+        record=record,
+        mark=mark,
+        themes=theme,
+        widths=tuple(dict.fromkeys(width or ())),
+        folders=tuple(pictures or ()),
+    ).run(port)
