@@ -38,15 +38,15 @@ async function takeOver(text) {
       figure.querySelector("figcaption").textContent = fresh[at].querySelector("figcaption").textContent;
       if (pageOf(figure.dataset.page) === before.get(named(figure)) && marks === JSON.stringify(wantedOf(figure).marks)) return;
       if (drawn.has(figure)) changed.push(figure);
-      drawn.delete(figure);
     });
   }
   const inSight = changed.filter((figure) => {
     const box = figure.getBoundingClientRect();
     return box.top < innerHeight && box.bottom > 0;
   });
-  await Promise.all(inSight.map(drawFigure));
-  setTimeout(() => changed.forEach((figure) => { watcher.unobserve(figure); watcher.observe(figure); }), 100);
+  await redraw(inSight);
+  // the rest waits until the reader has seen these
+  setTimeout(() => redraw(changed.filter((figure) => figure.isConnected && !inSight.includes(figure))), 200);
   if (dialog.open && opened?.isConnected) await open(opened);
 }
 

@@ -61,36 +61,45 @@ function lay(overlay, box, scale, className) {
   return element;
 }
 
-function drawOverlay(view, page, scale, marks, heat) {
-  view.querySelector(".overlay")?.remove();
-  const overlay = document.createElement("div");
-  overlay.className = "overlay";
+// What is to lie over a page, as it is laid out now. Reading first and writing later spares many a layout.
+function boxesOver(page, marks, heat) {
+  const found = [];
   for (const [number, run, kind, said] of marks) {
     for (const each of numbered(page, number)) {
       const box = boxOf(each, run);
-      if (!box) continue;
-      const mark = lay(overlay, box, scale, `mark ${kind}`);
-      if (said) mark.title = said;
-      if (SIGNS[kind] && box.width * scale > 16) mark.dataset.sign = SIGNS[kind];
+      if (box) found.push({ box, kind, said });
     }
   }
   for (const [number, score] of heat) {
+    if (score > 0.985) continue;
     for (const each of numbered(page, number)) {
       const box = boxOf(each, null);
-      if (!box || score > 0.985) continue;
-      const element = lay(overlay, box, scale, "heat");
-      const alpha = Math.min(0.75, 0.12 + (1 - score) * 0.65);
-      const tint = `rgb(176 16 110 / ${alpha})`;
-      // what holds others is told by its edge, so that theirs can be seen
-      const holds = each.element.querySelector("[data-tray]");
-      element.style[holds ? "boxShadow" : "background"] = holds ? `inset 0 0 0 3px ${tint}` : tint;
-      if (box.width * scale > 26 && box.height * scale > 11) {
-        const label = document.createElement("b");
-        label.textContent = `${Math.floor(score * 100)}`;
-        element.append(label);
-      }
+      if (box) found.push({ box, score, holds: Boolean(each.element.querySelector("[data-tray]")) });
+    }
+  }
+  return found;
+}
+
+function drawOverlay(view, scale, boxes) {
+  view.querySelector(".overlay")?.remove();
+  const overlay = document.createElement("div");
+  overlay.className = "overlay";
+  for (const { box, kind, said, score, holds } of boxes) {
+    if (kind) {
+      const mark = lay(overlay, box, scale, `mark ${kind}`);
+      if (said) mark.title = said;
+      if (SIGNS[kind] && box.width * scale > 16) mark.dataset.sign = SIGNS[kind];
+      continue;
+    }
+    const element = lay(overlay, box, scale, "heat");
+    const tint = `rgb(176 16 110 / ${Math.min(0.75, 0.12 + (1 - score) * 0.65)})`;
+    // what holds others is told by its edge, so that theirs can be seen
+    element.style[holds ? "boxShadow" : "background"] = holds ? `inset 0 0 0 3px ${tint}` : tint;
+    if (box.width * scale > 26 && box.height * scale > 11) {
+      const label = document.createElement("b");
+      label.textContent = `${Math.floor(score * 100)}`;
+      element.append(label);
     }
   }
   view.append(overlay);
-  return overlay;
 }

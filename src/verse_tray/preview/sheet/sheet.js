@@ -17,44 +17,44 @@ function placesIn(frame, number) {
   return inner.flatMap((each) => (each ? [...each.querySelectorAll('[data-tray="0"]')] : []));
 }
 
-// Give a view the size of its page, and lay the marks over it.
-function fit(view, frame, wanted, cap) {
-  let page = null;
-  try { page = frame.contentDocument; } catch { /* a browser that lets nobody look in: the view has a fixed height */ }
-  if (!wanted.scale) view.style.width = "";
-  const scale = wanted.scale || Math.min(1, view.clientWidth / wanted.width);
-  view.style.width = `${wanted.width * scale}px`;
-  frame.style.transform = `scale(${scale})`;
-  frame.style.height = "100px";  // a page is never lower than its window: it is measured in a low one
-  const tall = page ? Math.max(page.documentElement.scrollHeight, page.body ? page.body.scrollHeight : 0) : 900;
-  frame.style.height = `${tall}px`;
-  const height = Math.ceil(tall * scale);
-  view.style.height = `${Math.min(height, cap)}px`;
-  view.classList.toggle("cut", height > cap);
-  if (page) drawOverlay(view, page, scale, wanted.marks, wanted.heat);
+// Give views the size of their pages, and lay the marks over them: all that is read first, then all that is written.
+function fit(shown) {
+  for (const each of shown) {
+    each.tall = 900;
+    each.page = null;
+    try { each.page = each.frame.contentDocument; } catch { /* a browser that lets nobody look in: a fixed height */ }
+    if (!each.wanted.scale) each.view.style.width = "";
+    each.frame.style.height = "100px";  // a page is never lower than its window: it is measured in a low one
+  }
+  for (const each of shown) {
+    each.scale = each.wanted.scale || Math.min(1, each.view.clientWidth / each.wanted.width);
+    if (each.page) each.tall = Math.max(each.page.documentElement.scrollHeight, each.page.body ? each.page.body.scrollHeight : 0);
+  }
+  for (const { view, frame, wanted, cap, scale, tall } of shown) {
+    view.style.width = `${wanted.width * scale}px`;
+    frame.style.transform = `scale(${scale})`;
+    frame.style.height = `${tall}px`;
+    const height = Math.ceil(tall * scale);
+    view.style.height = `${Math.min(height, cap)}px`;
+    view.classList.toggle("cut", height > cap);
+  }
+  for (const each of shown) each.boxes = each.page ? boxesOver(each.page, each.wanted.marks, each.wanted.heat) : [];
+  for (const { view, scale, boxes } of shown) drawOverlay(view, scale, boxes);
 }
 
 // Show a page in a view; resolves when it is laid out and marked.
 function draw(view, wanted, cap) {
   return new Promise((resolve) => {
     const old = view.querySelector("iframe");
-    const places = old && old.trayWidth === wanted.width ? placesIn(old, wanted.page) : [];
-    if (places.length) {
-      for (const place of places) place.innerHTML = pieceOf(wanted.page);
-      fit(view, old, wanted, cap);
-      resolve(old);
-      return;
-    }
     const frame = document.createElement("iframe");
     frame.setAttribute("sandbox", "allow-same-origin");  // no scripts: this page may look in, nothing in it can act
     frame.title = wanted.title;
     if (!wanted.large) frame.tabIndex = -1;
     frame.trayFrame = frameOf(wanted.page);
-    frame.trayWidth = wanted.width;
     frame.style.width = `${wanted.width}px`;
     if (old) frame.style.visibility = "hidden";
     frame.addEventListener("load", () => {
-      fit(view, frame, wanted, cap);
+      fit([{ view, frame, wanted, cap }]);
       old?.remove();
       frame.style.visibility = "";
       resolve(frame);
@@ -73,12 +73,26 @@ function wantedOf(figure) {
 }
 
 const drawn = new WeakMap();
+const capOf = (figure) => parseFloat(getComputedStyle(figure).getPropertyValue("--cap")) || 520;
 function drawFigure(figure) {
-  if (!drawn.has(figure)) {
-    const cap = parseFloat(getComputedStyle(figure).getPropertyValue("--cap")) || 520;
-    drawn.set(figure, draw(figure.querySelector(".view"), wantedOf(figure), cap));
-  }
+  if (!drawn.has(figure)) drawn.set(figure, draw(figure.querySelector(".view"), wantedOf(figure), capOf(figure)));
   return drawn.get(figure);
+}
+// Draw figures anew: in their pages where nothing but the piece differs, else from the start.
+function redraw(wanted) {
+  const inPlace = [], cap = wanted.length ? capOf(wanted[0]) : 0;
+  const waiting = wanted.map((figure) => {
+    const view = figure.querySelector(".view"), frame = view.querySelector("iframe");
+    const places = placesIn(frame, figure.dataset.page);
+    drawn.delete(figure);
+    if (!places.length) return drawFigure(figure);
+    for (const place of places) place.innerHTML = pieceOf(figure.dataset.page);
+    inPlace.push({ view, frame, wanted: wantedOf(figure), cap });
+    drawn.set(figure, Promise.resolve(frame));
+    return frame;
+  });
+  fit(inPlace);
+  return Promise.all(waiting);
 }
 
 const watcher = new IntersectionObserver((entries) => {
