@@ -44,9 +44,14 @@ async function takeOver(text) {
     const box = figure.getBoundingClientRect();
     return box.top < innerHeight && box.bottom > 0;
   });
-  await redraw(inSight);
-  // the rest waits until the reader has seen these
-  setTimeout(() => redraw(changed.filter((figure) => figure.isConnected && !inSight.includes(figure))), 200);
+  // the row that the author looks at, then the others in sight, then the rest: each once the one before it is seen
+  const row = inSight.length ? inSight[0].closest("[data-row]") : null;
+  const first = inSight.filter((figure) => row.contains(figure)), second = inSight.filter((figure) => !first.includes(figure));
+  const rest = changed.filter((figure) => !inSight.includes(figure));
+  const connected = (wanted) => redraw(wanted.filter((figure) => figure.isConnected));
+  await redraw(first);
+  setTimeout(() => connected(second), 50);
+  setTimeout(() => connected(rest), 300);
   if (dialog.open && opened?.isConnected) await open(opened);
 }
 
