@@ -10,7 +10,6 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from verse_tray.journeys.engine import Journey
-from verse_tray.markup.tree import Element
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.preview.acting.acted import Acted, Control, Look
@@ -85,6 +84,8 @@ class _Trial:
         session.pictures = lambda address: _answer(pictures, address)
         session.tab.context.set_default_timeout(_PATIENCE)
         self.findings: dict[Finding, None] = {}
+        self.trying: tuple[int | None, int | None] | None = None
+        """Place of what is being clicked."""
 
     def run(self, clicked: Sequence[str]) -> Acted:
         controls: list[Control] = []
@@ -94,22 +95,20 @@ class _Trial:
             self.findings |= dict.fromkeys(self.told(self.notes.since(0)))
             numbers = self.find(clicked)
             more = max(0, len(numbers) - _MOST) if not clicked else 0
-            controls = list(self.clicks(numbers, fresh=not clicked))
-            controls += self.looks({control.name for control in controls})
+            controls.extend(self.clicks(numbers, fresh=not clicked))  # what was tried stays, should one never end
+            controls.extend(self.looks())
         except StuckError:
             message = (
                 "A script does not come to an end, and the page stands still: readers could do nothing on it. Look "
                 "for a "
                 "loop whose condition never changes."
             )
-            line, column = next((place_of(self.journey, each.key) for each in self.scripts()), (None, None))
+            scripts = (each.key for each in self.journey.published.elements() if each.name == "script")
+            line, column = self.trying or place_of(self.journey, next(scripts, 0))
             self.findings[Finding("act/endless", "publish", message, line, column, Severity.ERROR)] = None
         findings = [*self.findings, *dead_links(self.journey)]
         findings.sort(key=lambda each: (each.severity.rank, each.line or 0, each.column or 0))
         return Acted(tuple(findings), tuple(links_of(self.journey)), tuple(controls), more)
-
-    def scripts(self) -> Iterator[Element]:
-        return (each for each in self.journey.published.elements() if each.name == "script")
 
     def open(self) -> None:
         """Show the page anew and wait until it is at rest."""
@@ -182,7 +181,7 @@ class _Trial:
             if element is None or (fresh and not element.is_visible()):
                 continue
             key, name = self.named(element)
-            line, column = place_of(self.journey, key)
+            line, column = self.trying = place_of(self.journey, key)
             changes = []
             for time_of_click in (1, 2) if fresh else (1,):
                 told = self.click(find, (line, column))
@@ -204,7 +203,7 @@ class _Trial:
     def click(self, find: Callable[[], ElementHandle | None], place: tuple[int | None, int | None]) -> tuple[str, ...]:
         """Click on what stands at a place of the author's file, and return what came of it."""
         element = find()
-        if element is None or (point := self.point_at(element)) is None:
+        if element is None or self.point_at(element) is None:
             return ("it is no longer there",)
         before, mark = self.state(), self.notes.mark
         if element.evaluate(_COVERED):
@@ -212,7 +211,8 @@ class _Trial:
         if element.evaluate("element => element.localName") == "select":
             element.evaluate(_CHOOSE_NEXT)
         else:
-            self.session.guard(lambda: self.session.tab.mouse.click(*point))
+            # by the handle, not by the mouse: only this gives up when a script never ends
+            self.session.guard(lambda: element.click(timeout=_PATIENCE, force=True, no_wait_after=True))
         after = self.rest()
         said = self.notes.since(mark)
         wrong = [each for each in said if each.kind in ("error", "refused")]
@@ -244,7 +244,7 @@ class _Trial:
         text = text_of(ours)
         return key, f"<{ours.name}>" + (f" “{text}”" if text else "")
 
-    def looks(self, known: set[str]) -> Iterator[Control]:
+    def looks(self) -> Iterator[Control]:
         """Yield elements that look otherwise under the pointer or in focus, with their pictures."""
         winners = self.journey.published_view.cascade.winners
         keys = [

@@ -177,7 +177,9 @@ class Session:
             size = self.tab.viewport_size
             if size != {"width": width, "height": height}:
                 self.tab.set_viewport_size({"width": width, "height": height})
-            self.tab.goto(ADDRESS, wait_until="load")
+            # a page that leaves before it has loaded has no load event: its own state is asked for
+            self.tab.goto(ADDRESS, wait_until="commit")
+            self.tab.wait_for_function("() => document.readyState === 'complete'", polling=20)
 
         self.guard(load)
 
