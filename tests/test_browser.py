@@ -1,19 +1,15 @@
-"""What an installed browser says: trees, native sanitising, pictures, and that nothing is fetched."""
+"""What an installed browser says: trees, native sanitising, pasting and typing, made and joined pieces."""
 
 from __future__ import annotations
 
-import http.server
 import random
-import threading
 import tomllib
 from collections.abc import Iterator
-from io import BytesIO
 from pathlib import Path
 from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, Phase, given, settings
-from PIL import Image, ImageChops, ImageStat
 from playwright.sync_api import Page, sync_playwright
 
 import verse_tray
@@ -34,8 +30,7 @@ from verse_tray.model.errors import ProfileError
 from verse_tray.model.reading import Source
 from verse_tray.parts.apart import set_apart
 from verse_tray.parts.join import join
-from verse_tray.preview.browser import find_browser, picture
-from verse_tray.preview.sheet import sheet
+from verse_tray.preview.browser.find import find_browser
 from verse_tray.style.cascade import cascade
 from verse_tray.style.sheets import parse_sheet
 
@@ -271,86 +266,6 @@ def test_selectors_match_what_they_match_in_the_browser(tab: Page) -> None:
             found = cascade(tree, elements, [parse_sheet(f"{selector} {{ zz: 1 }}")])
             ours = ["zz" in found.winners.get(element.key, {}) for element in elements]
             assert (found.skipped, ours) == ((), matched), (selector, sample)
-
-
-@pytest.fixture
-def counting() -> Iterator[tuple[str, list[str]]]:
-    """A server on the loopback address that keeps what is asked of it."""
-    asked: list[str] = []
-
-    class Handler(http.server.BaseHTTPRequestHandler):
-        def do_GET(self) -> None:
-            asked.append(self.path)
-            self.send_response(200)
-            self.end_headers()
-
-        def log_message(self, *_: object) -> None:
-            pass
-
-    server = http.server.ThreadingHTTPServer(("127.0.0.1", 0), Handler)
-    thread = threading.Thread(target=server.serve_forever)
-    thread.start()
-    yield f"http://127.0.0.1:{server.server_address[1]}", asked
-    server.shutdown()
-    thread.join()
-    server.server_close()
-
-
-HOSTILE = """
-<img src="{0}/img"><img srcset="{0}/srcset 1x"><picture><source srcset="{0}/source"><img src="{0}/img2"></picture>
-<link rel=stylesheet href="{0}/link"><link rel=preconnect href="{0}">
-<meta http-equiv=refresh content="0;url={0}/meta">
-<style>@import "{0}/import"; p {{ background: url({0}/background) }}
-@font-face {{ font-family: x; src: url({0}/font) }}</style>
-<p style="background: url({0}/inline); font-family: x">x</p><iframe src="{0}/frame"></iframe>
-<object data="{0}/object"></object>
-<embed src="{0}/embed">
-<video src="{0}/video" poster="{0}/poster" autoplay></video><audio src="{0}/audio" autoplay></audio>
-<script src="{0}/script"></script>
-<script>fetch("{0}/fetch"); new Image().src = "{0}/image"; top.location = "{0}/top"</script>
-<svg><image href="{0}/svgimage"/><use href="{0}/use#x"/></svg>
-<body background="{0}/body"><table background="{0}/table"></table>
-<iframe srcdoc="<img src='{0}/inner'><script>fetch('{0}/innerscript')</script>"></iframe>
-<form action="{0}/form"><input autofocus onfocus="this.form.submit()"></form><base href="{0}/base/">
-<a ping="{0}/ping" href="{0}/click" target="_self">click</a>
-<img src="file:///etc/hostname"><iframe src="file:///etc/hostname"></iframe>
-<template><img src="{0}/template"></template>
-"""
-
-
-def test_a_hostile_piece_fetches_nothing(tab: Page, counting: tuple[str, list[str]]) -> None:
-    address, asked = counting
-    tab.set_content(sheet([journey(HOSTILE.format(address), "blog-post")]))
-    tab.wait_for_timeout(500)
-    assert len(tab.frames) > 4
-    tab.frames[1].locator("a[ping]").evaluate("link => link.click()")
-    tab.wait_for_timeout(300)
-    assert asked == []
-
-
-def test_the_picture_of_a_hostile_piece_fetches_nothing(counting: tuple[str, list[str]]) -> None:
-    address, asked = counting
-    assert picture(sheet([journey(HOSTILE.format(address), "blog-post")])).startswith(b"\x89PNG")
-    assert asked == []
-
-
-def test_the_picture_shows_the_views_and_is_the_same_twice() -> None:
-    lost = journey("<p style='color:red;font-size:90px'>Shore</p><style>p{background:navy}</style>", "course-page")
-    first, second = (Image.open(BytesIO(picture(sheet([lost])))).convert("RGB") for _ in range(2))
-    assert first.size[0] == 1280
-    assert ImageChops.difference(first, second).getbbox() is None
-    written, published = first.crop((40, 150, 420, 500)), first.crop((640, 150, 1020, 500))
-    assert ImageStat.Stat(ImageChops.difference(written, published)).sum[0] > 10_000
-
-
-def test_local_pictures_are_embedded_from_the_given_folders_only(tmp_path: Path) -> None:
-    (tmp_path / "in").mkdir()
-    for folder in (tmp_path, tmp_path / "in"):
-        Image.new("RGB", (4, 4), "red").save(folder / f"{folder.name}.png")
-    markup = f'<img src="https://a.example/x/in.png?1"><img src="../{tmp_path.name}.png"><img src="x" alt="<b>">'
-    made = sheet([journey(markup, "blog-post")], (tmp_path / "in",))
-    assert made.count("data:image/png;base64,") == 4  # two views, at two widths
-    assert made.count("data:image/svg+xml,") == 8
 
 
 @settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])

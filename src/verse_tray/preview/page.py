@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from html import escape
 from pathlib import Path
 from typing import Literal, NamedTuple
@@ -32,6 +33,9 @@ _HEAD = (
     '<meta http-equiv="x-dns-prefetch-control" content="off"><base target="_blank">'
     "<style>noscript { display: none }</style>"  # readers' browsers run scripts, this page does not
 )
+
+
+_BEFORE_HEAD = re.compile(r"(?:\s*<!doctype[^>]*>)?(?:\s*<html[^>]*>)?(?:\s*<head[^>]*>)?", re.I)
 
 
 class Page(NamedTuple):
@@ -98,8 +102,9 @@ def journey_page(journey: Journey, side: Side, theme: str, pictures: LocalPictur
 
 
 def _with_head(frame: str) -> str:
-    at = frame.lower().find("<head>")
-    return f"{frame[: at + 6]}{_HEAD}{frame[at + 6 :]}" if at >= 0 else f"{_HEAD}{frame}"
+    found = _BEFORE_HEAD.match(frame)
+    at = found.end() if found else 0
+    return f"{frame[:at]}{_HEAD}{frame[at:]}"
 
 
 def _shown(piece: Tree, pictures: LocalPictures, *, numbers: bool = True) -> str:

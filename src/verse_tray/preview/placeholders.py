@@ -45,6 +45,10 @@ def fill_placeholders(tree: Tree, pictures: LocalPictures, *, acting: bool = Fal
                 found = _box(_label(element), *_size(element, _PICTURE_SIZE))
                 attributes[BOXED] = ""
             attributes["src"] = found or attributes["src"]
+        elif name == "progress" and not acting:
+            attributes.setdefault("value", "0.5")  # one without a value moves, and no two pictures are alike
+        elif name == "marquee" and not acting:
+            attributes |= {"behavior": "alternate", "scrollamount": "0"}
         elif name == "source":
             attributes.pop("srcset", None)
             attributes.pop("src", None)
@@ -61,6 +65,8 @@ def fill_placeholders(tree: Tree, pictures: LocalPictures, *, acting: bool = Fal
 
 # what a content policy does not hold back: names looked up and connections opened ahead, pages left by themselves
 _REACHING = {
+    "object": ("data",),
+    "embed": ("src",),
     "link": ("href", "imagesrcset"),
     "meta": ("http-equiv",),
     "base": ("href", "target"),

@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from verse_tray.journeys.engine import Journey
-from verse_tray.model.errors import InputError
+from verse_tray.model.errors import BrowserError, InputError
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.preview.acting.acted import Acted, Control, Look
 from verse_tray.preview.acting.changes import State, described, differing
@@ -167,9 +167,9 @@ class _Trial:
         try:
             return self.frame.query_selector(selector)
         except Error as error:
-            if asked and "not a valid selector" in str(error):
+            if asked and ("not a valid selector" in str(error) or "parsing css selector" in str(error)):
                 raise InputError(f"{asked}: this is not a CSS selector. Give one such as .next or #more.") from None
-            raise
+            raise BrowserError(f"the browser failed: {error.message}") from None
 
     def clicks(
         self, numbers: list[tuple[str, Callable[[], ElementHandle | None]]], *, fresh: bool
@@ -291,7 +291,8 @@ class _Trial:
         for each in said:
             message, severity = _sentence(each)
             # browsers count places in handlers from the end of the tag
-            line, column = clicked if _HANDLER.search(each.where) else self.page.place(each.where)
+            place = (None, None) if _HANDLER.search(each.where) else self.page.place(each.where)
+            line, column = clicked if place == (None, None) else place
             yield Finding(f"act/{_RULES[each.kind]}", "publish", message, line, column, severity)
 
 

@@ -13,7 +13,7 @@ from verse_tray.model.errors import BrowserError
 from verse_tray.preview.browser.find import find_browser
 
 if TYPE_CHECKING:
-    from playwright.sync_api import Browser, Page, Playwright, Request, Route
+    from playwright.sync_api import Browser, Frame, Page, Playwright, Request, Route
 
 T = TypeVar("T")
 
@@ -143,21 +143,26 @@ class Session:
             headers = {"Content-Security-Policy": self._policy} if self._policy else {}
             route.fulfill(body=self._html, content_type="text/html; charset=utf-8", headers=headers)
         elif request.is_navigation_request():
-            self.refused.append(Refusal("page" if self._is_ours(request) else "window", request.url))
-            route.fulfill(status=204)  # nothing comes of it, and the page stays
+            frame = self._frame_of(request)
+            ours = frame is not None and frame.page is self._tab
+            self.refused.append(Refusal("page" if ours else "window", request.url))
+            if frame is not None and frame.parent_frame is not None:
+                route.abort()  # without an answer its page would never be complete
+            else:
+                route.fulfill(status=204)  # nothing comes of it, and the page stays
         elif request.resource_type == "image" and (found := self.pictures(request.url)) is not None:
             route.fulfill(body=found[0], content_type=found[1])
         else:
             self.refused.append(Refusal(request.resource_type, request.url))
             route.abort()
 
-    def _is_ours(self, request: Request) -> bool:
+    def _frame_of(self, request: Request) -> Frame | None:
         from playwright.sync_api import Error
 
         try:
-            return request.frame.page is self._tab
+            return request.frame
         except Error:  # a window that is only being opened has no frame yet
-            return False
+            return None
 
     def open(self, html: str, width: int, *, height: int = HEIGHT, policy: str = STILL) -> None:
         """Show a page.
@@ -177,6 +182,9 @@ class Session:
             size = self.tab.viewport_size
             if size != {"width": width, "height": height}:
                 self.tab.set_viewport_size({"width": width, "height": height})
+            if "allow-scripts" not in policy:
+                self.tab.goto(ADDRESS, wait_until="load")
+                return
             # a page that leaves before it has loaded has no load event: its own state is asked for
             self.tab.goto(ADDRESS, wait_until="commit")
             self.tab.wait_for_function("() => document.readyState === 'complete'", polling=20)

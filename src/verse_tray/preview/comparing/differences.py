@@ -73,10 +73,11 @@ def differences(first: Side, second: Side, both: Aligned) -> Iterator[Difference
 
 
 def _own(
-    one: ElementFacts, two: ElementFacts, above: float | None, other_above: float | None
+    one: ElementFacts, two: ElementFacts, above: _Gap | None, other_above: _Gap | None
 ) -> Iterator[tuple[str, tuple[str, str]]]:
-    if above is not None and other_above is not None and abs(above - other_above) >= _LEAST:
-        yield "gap above", (_px(above), _px(other_above))
+    if above is not None and other_above is not None and abs(above.size - other_above.size) >= _LEAST:
+        if above.what == other_above.what:
+            yield above.what, (_px(above.size), _px(other_above.size))
     if one.text or two.text:
         if abs(one.size - two.size) >= 0.05:
             yield "text size", (_px(one.size), _px(two.size))
@@ -120,21 +121,30 @@ def _same_shift(
     return abs((one.x - two.x) - (outer.x - other_outer.x)) < _LEAST
 
 
-def _neighbours(side: Side) -> dict[int, float]:
-    """Return how far each box stands below the one before it, or below the top of what it stands in."""
+class _Gap(NamedTuple):
+    what: str
+    size: float
+
+
+def _neighbours(side: Side) -> dict[int, _Gap]:
+    """Return how far each box stands below the one before it, or below the top of what it stands in.
+
+    The first one of all is told by its distance from the top of the page: its margin reaches out of the piece.
+    """
     shown = side.facts.shown
     numbers = {id(element): number for element, number in numbered(side.tree)}
-    found: dict[int, float] = {}
+    found: dict[int, _Gap] = {}
     for parent in (side.tree.root, *side.tree.elements()):
         holder = shown.get(numbers.get(id(parent), 0))
-        top = side.facts.piece[1] if parent is side.tree.root else None if holder is None else holder.y
+        what = "distance from the top" if parent is side.tree.root else "gap above"
+        top = 0.0 if parent is side.tree.root else None if holder is None else holder.y
         for child in parent.children:
             facts = shown.get(numbers.get(id(child), 0)) if type(child) is Element else None
             if facts is None or facts.display in ("inline", "table-cell") or not facts.height:
                 continue
             if top is not None and facts.y - top > -_LEAST:  # else it stands beside the one before it
-                found[facts.number] = facts.y - top
-            top = facts.y + facts.height
+                found[facts.number] = _Gap(what, facts.y - top)
+            top, what = facts.y + facts.height, "gap above"
     return found
 
 

@@ -70,6 +70,7 @@ def _listen(port: int) -> socket.socket:
     listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         listening.bind(("127.0.0.1", port))
+        listening.listen()  # so that whoever is told the address can ask at once
     except OSError as error:
         listening.close()
         raise OutputError(

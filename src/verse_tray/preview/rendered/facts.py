@@ -86,7 +86,9 @@ class ColumnFacts(msgspec.Struct, frozen=True, gc=False):
     word: float
     """Width of its longest word."""
     full: float
-    """Width of its longest line of text."""
+    """Width of its longest text, on one line."""
+    characters: int
+    """Characters of that text."""
     tight: float
     """Fewest characters in a line, of cells with three lines and more; very many if there are none."""
     lines: int

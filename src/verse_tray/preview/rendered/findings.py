@@ -46,5 +46,5 @@ def _where(there: set[Window], all_windows: Sequence[Window]) -> str:
     if len(own_widths) < len(widths) or len(widths) == 1:
         told.append(f"in a window {' and '.join(map(str, own_widths))} px wide")
     if len(own_themes) < len(themes):
-        told.append(f"only with the theme {' and '.join(own_themes)}")
+        told.append(f"only with the {'theme' if len(own_themes) == 1 else 'themes'} {' and '.join(own_themes)}")
     return f" Seen {', '.join(told)}." if told else ""

@@ -96,7 +96,7 @@ def likeness(before: Sight, after: Sight) -> Likeness:
     for identity, unit in now.items():
         if identity not in known and identity == unit.identity and (crop := _crop(two, unit)) is not None:
             ink += _counts(_ink(crop, _around(two, unit), _own(crop, unit, ())))  # nobody wrote it
-    return Likeness(kept / ink if ink else 1.0, {number: got / had for number, (had, got) in totals.items()})
+    return Likeness(min(1.0, kept / ink) if ink else 1.0, {number: got / had for number, (had, got) in totals.items()})
 
 
 def _units(sight: Sight) -> Iterator[tuple[_Unit, list[tuple[str, int]]]]:

@@ -60,9 +60,9 @@
         const style = getComputedStyle(cell);
         const inner = cell.clientWidth - parseFloat(style.paddingLeft) - parseFloat(style.paddingRight);
         const [word, full, characters] = wordsOf(cell, style);
-        const column = (columns[place] ||= { inner, around: cell.offsetWidth - inner, word: 0, full: 0, tight: 1e9, lines: 0, number: 0, size: 0 });
+        const column = (columns[place] ||= { inner, around: cell.offsetWidth - inner, word: 0, full: 0, characters: 0, tight: 1e9, lines: 0, number: 0, size: 0 });
         column.word = Math.max(column.word, word);
-        column.full = Math.max(column.full, full);
+        if (full >= column.full) Object.assign(column, { full, characters });
         const lines = linesOf(cell);
         if (lines && characters / lines < column.tight && characters > 12 && lines > 2) {
           Object.assign(column, { tight: characters / lines, lines, number: +cell.dataset.tray || number });

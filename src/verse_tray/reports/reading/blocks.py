@@ -29,7 +29,7 @@ def blocks_of(nodes: list[Node], losses: Losses, depth: int = 0) -> Iterator[Ren
             yield from _paragraph(waiting, losses)
             waiting = []
             yield from _block(node, losses, depth)
-            if node.key and (told := losses.take(node.key)):
+            if node.key and (told := losses.take(-node.key)):
                 yield from _told(told)
         else:
             waiting.append(node)
@@ -55,7 +55,8 @@ def _paragraph(nodes: list[Node], losses: Losses) -> Iterator[RenderableType]:
     if len(alone) == 1 and (picture := _lone_picture(alone[0])) is not None:
         label, address = picture
         yield Panel(Line(f"{label}\n{address}" if address else label), box=SQUARE, expand=False)
-        if type(alone[0]) is Element and (told := losses.take(alone[0].key)):
+        told = [each for node in nodes if node.key for key in (node.key, -node.key) for each in losses.take(key)]
+        if told:
             yield from _told(told)
         return
     line = line_of(nodes, losses)
@@ -86,7 +87,7 @@ def _lone_picture(node: Node) -> tuple[str, str] | None:
 def _told(told: list[str]) -> Iterator[RenderableType]:
     line = Line()
     mark_gone(line, told)
-    yield Padding(line[1:], (0, 0, 1, 0))
+    yield Padding(line, (0, 0, 1, 0))
 
 
 def _block(element: Element, losses: Losses, depth: int) -> Iterator[RenderableType]:

@@ -49,13 +49,16 @@ def _add(line: Line, nodes: list[Node], losses: Losses, style: Style) -> None:
             _add_text(line, node, losses, style)
         elif type(node) is Element:
             _add_element(line, node, losses, style)
-        mark_gone(line, losses.take(node.key) if node.key else [])
+        if node.key:
+            mark_gone(line, [*losses.take(node.key), *losses.take(-node.key)])
 
 
 def mark_gone(line: Line, told: list[str]) -> None:
     """Tell in a line what is gone there."""
     for each in told:
-        line.append(f" ✗ gone: {each} ", GONE)
+        line.append("" if not line.plain or line.plain[-1].isspace() else " ")
+        line.append(f"✗ gone: {each}", GONE)
+        line.append(" ")
 
 
 def _add_text(line: Line, node: Text, losses: Losses, style: Style) -> None:

@@ -103,13 +103,19 @@ def _losses(journey: Journey) -> Losses:
 
 
 def _behind(written: Tree, there: set[int], gone: set[tuple[int, int | None]]) -> dict[int, list[str]]:
-    """Return what is gone by the key of the last node in front of it that is still there; 0 for none."""
+    """Return what is gone by the last node in front of it that is still there.
+
+    By its key where it stands right behind the node or at the beginning of what is in it, by its key below zero where
+    the node is an element that has ended, by 0 where there is none.
+    """
     runs = {key: place for place, keys in text_runs(written).items() for key in keys}
     behind: dict[int, list[str]] = {}
     last = 0
-    stack: list[Node] = written.root.children[::-1]
+    stack: list[tuple[Node, int]] = _with_sibling(written.root)
     while stack:
-        node = stack.pop()
+        node, sibling = stack.pop()
+        if sibling in there:
+            last = -sibling
         if type(node) is Text:
             if runs.get(node.key) in gone:
                 behind.setdefault(last, []).append(_short(f"“{' '.join(node.data.split())}”"))
@@ -121,8 +127,20 @@ def _behind(written: Tree, there: set[int], gone: set[tuple[int, int | None]]) -
                 continue
             if node.key in there:
                 last = node.key
-            stack += node.children[::-1]
+            stack += _with_sibling(node)
     return behind
+
+
+def _with_sibling(parent: Element) -> list[tuple[Node, int]]:
+    """Return the children of an element, the last first, each with the key of the element right before it."""
+    found, sibling = [], 0
+    for child in parent.children:
+        found.append((child, sibling))
+        if type(child) is Element:
+            sibling = child.key
+        elif type(child) is Text and child.data.strip():
+            sibling = 0
+    return found[::-1]
 
 
 def _named(element: Element) -> str:

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import ceil
 
 from verse_tray.model.findings import Severity
-from verse_tray.preview.rendered.facts import PageFacts, TableFacts
+from verse_tray.preview.rendered.facts import ColumnFacts, PageFacts, TableFacts
 from verse_tray.preview.rendered.seen import Seen
 
 _TIGHT = 9  # characters in a line
 _READABLE = 12  # pixels
 _LINES = 2  # lines of a cell that are fine
+_UNEVEN = 1.15  # lines never fill evenly
 
 
 def check(page: PageFacts) -> Iterator[Seen]:
@@ -42,9 +44,28 @@ def check(page: PageFacts) -> Iterator[Seen]:
 
 
 def fitting_size(table: TableFacts) -> int:
-    """Return the largest text size in whole pixels at which no cell needs more than two lines."""
-    around = sum(column.around for column in table.columns)
-    needed = sum(max(column.word, column.full / _LINES * 1.08) for column in table.columns)  # lines never fill evenly
+    """Return the largest text size in whole pixels at which no column is squeezed; 0 if there is none.
+
+    Columns get their longest word, and of what is left as much as their texts are longer than that: the automatic
+    table layout of browsers (CSS Tables 3, 4.2.3).
+    """
     largest = max(column.size for column in table.columns)
-    room = min(table.width, table.room) - around
-    return 0 if room <= 0 or needed <= 0 else min(int(largest), int(largest * room / needed))
+    room = min(table.width, table.room) - sum(column.around for column in table.columns)
+    for size in range(int(largest), 0, -1):
+        scale = size / largest
+        least = sum(column.word for column in table.columns) * scale
+        most = sum(column.full for column in table.columns) * scale
+        if least > room:
+            continue
+        share = 1.0 if most <= room else (room - least) / max(most - least, 1)
+        if all(_has_room(column, scale, share) for column in table.columns):
+            return size
+    return 0
+
+
+def _has_room(column: ColumnFacts, scale: float, share: float) -> bool:
+    width = (column.word + (column.full - column.word) * share) * scale
+    if share >= 1 or width <= 0:
+        return True
+    lines = ceil(column.full * scale * _UNEVEN / width)
+    return lines <= _LINES or column.characters / lines >= _TIGHT

@@ -1,0 +1,245 @@
+"""Pieces that do something, in a browser: what clicks change, what is refused, and that nothing reaches out."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+import tomllib
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, sync_playwright
+
+from test_steps import editor
+from verse_tray.editors.load import Editor, load_editor
+from verse_tray.journeys.engine import journey
+from verse_tray.model.errors import InputError
+from verse_tray.preview.acting import Acted, act
+from verse_tray.preview.browser import Session
+from verse_tray.preview.browser.find import find_browser
+from verse_tray.preview.browser.pictures import sheet_picture, view_picture
+from verse_tray.preview.local_pictures import LocalPictures
+from verse_tray.preview.page import journey_page
+from verse_tray.preview.sheet import sheet
+
+DATA = Path(__file__).parent / "data"
+CASES = tomllib.loads((DATA / "acting.toml").read_text("utf-8"))["case"]
+REACHING = tomllib.loads((DATA / "reaching.toml").read_text("utf-8"))
+KEEPS = editor({})
+
+
+def tried(markup: str, into: Editor, *clicked: str, home: Path | None = None) -> Acted:
+    with Session() as session:
+        return act(session, journey(markup, into), "", LocalPictures(home), clicked=clicked, width=800)
+
+
+@pytest.mark.parametrize("case", CASES, ids=lambda case: case["name"])
+def test_what_a_piece_does(case: dict[str, Any]) -> None:
+    box = {"box": {"width": 400, "height": 300, "sandbox": case["box"]}} if "box" in case else {}
+    acted = tried(case["markup"], editor({}, **box), *case.get("clicked", []))
+    clicks = [f"{each.name}: {' | '.join('; '.join(click) for click in each.clicks)}" for each in acted.controls]
+    assert clicks == case["clicks"]
+    places = [f"{each.rule} {each.line or '-'}:{each.column or ''}".replace("-:", "- ") for each in acted.findings]
+    told = [each for each in places if not each.startswith(("act/fetch", "act/console"))]
+    assert told == case["findings"], [each.message for each in acted.findings]
+
+
+def test_links_and_how_they_look_under_the_pointer() -> None:
+    markup = (
+        "<style>.b { color: #000 } .b:hover { color: #f00; transition: 2s } .b:focus { background: #00f }</style>"
+        '<a class="b" href="https://a.example/?a=1&amp;b=2" target="_blank">Go <b>on</b></a><a href="#top" '
+        'target="tides">Up</a>'
+    )
+    acted = tried(markup, KEEPS)
+    links = [(each.text, each.address, each.window) for each in acted.links]
+    assert links == [("Go on", "https://a.example/?a=1&b=2", "new"), ("Up", "#top", "tides")]
+    (control,) = (each for each in acted.controls if each.looks)
+    assert [look.state for look in control.looks] == ["at rest", "hover", "focus"]
+    assert "color rgb(0, 0, 0) → rgb(255, 0, 0)" in control.looks[1].changes
+    assert "background-color rgba(0, 0, 0, 0) → rgb(0, 0, 255)" in control.looks[2].changes
+    assert len({look.picture for look in control.looks}) == 3
+
+
+@pytest.mark.parametrize("selector", ["#none", "p:::x"])
+def test_a_selector_that_leads_nowhere_is_said(selector: str) -> None:
+    with pytest.raises(InputError, match="--click"):
+        tried("<button>x</button>", KEEPS, selector)
+
+
+@pytest.mark.parametrize("name", ["loop", "dialogs", "canvas", "windows", "clicked", "growing"])
+def test_what_never_ends_is_told_and_ended(name: str) -> None:
+    started = time.monotonic()
+    rules = {each.rule for each in tried(REACHING["endless"][name], KEEPS).findings}
+    assert ("act/endless" in rules) == (name in ("loop", "dialogs", "clicked")) or name == "canvas"
+    assert time.monotonic() - started < 60
+
+
+@pytest.fixture
+def knocks() -> Iterator[tuple[str, list[bytes]]]:
+    """Yield host and port of a server, and who has knocked there, by TCP or by UDP."""
+    found: list[bytes] = []
+    stream, datagrams = socket.socket(), socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
+    stream.bind(("127.0.0.1", 0))
+    stream.listen(64)
+    port = stream.getsockname()[1]
+    datagrams.bind(("127.0.0.1", port))
+
+    def accept() -> None:
+        while True:
+            try:
+                connection, _ = stream.accept()
+            except OSError:
+                return
+            with connection:
+                connection.settimeout(1)
+                try:
+                    found.append(connection.recv(200) or b"a connection")
+                except OSError:
+                    found.append(b"a connection")
+
+    def receive() -> None:
+        while True:
+            try:
+                found.append(datagrams.recv(200) or b"a datagram")
+            except OSError:
+                return
+
+    for work in (accept, receive):
+        threading.Thread(target=work, daemon=True).start()
+    yield f"127.0.0.1:{port}", found
+    for each in (stream, datagrams):
+        each.shutdown(socket.SHUT_RDWR) if each is stream else None
+        each.close()
+
+
+def show(tab: Page, html: str) -> None:
+    """Show a page as one of this machine: from elsewhere browsers hold back what asks for this machine."""
+    tab.unroute_all()
+    tab.route("**/shown", lambda route: route.fulfill(body=html, content_type="text/html; charset=utf-8"))
+    tab.goto("http://127.0.0.1:40404/shown", wait_until="commit")
+
+
+def pieces(group: str, host: str) -> dict[str, str]:
+    return {name: markup.format(f"http://{host}", host) for name, markup in REACHING[group].items()}
+
+
+def test_the_pieces_do_reach_out_where_nothing_holds_them(knocks: tuple[str, list[bytes]]) -> None:
+    host, found = knocks
+    with sync_playwright() as driver:
+        browser = driver.chromium.launch(executable_path=find_browser())
+        tab = browser.new_page()
+        for group, names in (("markup", "pictures imported style-urls refresh"), ("scripts", "requests streams peers")):
+            for name in names.split():
+                found.clear()
+                show(tab, pieces(group, host)[name])
+                for _ in range(40):
+                    if not found:
+                        tab.wait_for_timeout(100)
+                assert found, name
+        browser.close()
+
+
+def test_no_picture_of_a_piece_reaches_out(knocks: tuple[str, list[bytes]]) -> None:
+    host, found = knocks
+    everything = pieces("markup", host) | pieces("scripts", host)
+    with Session() as session:
+        for name, markup in everything.items():
+            for into in (KEEPS, load_editor("framed-box")):
+                made = journey(markup, into)
+                view_picture(session, journey_page(made, "published", "", LocalPictures()).html, 600)
+            assert not found, name
+        sheet_picture(
+            session, sheet([journey("".join(everything.values()), "sidebar-box")], LocalPictures(stored=True))
+        )
+    time.sleep(0.3)
+    assert found == []
+
+
+def test_no_sheet_reaches_out_in_a_browser_of_the_author_s(knocks: tuple[str, list[bytes]]) -> None:
+    host, found = knocks
+    with sync_playwright() as driver:
+        browser = driver.chromium.launch(executable_path=find_browser())
+        tab = browser.new_page()
+        for name, markup in (pieces("markup", host) | pieces("scripts", host)).items():
+            made = sheet([journey(markup, "sidebar-box"), journey(markup, KEEPS)], LocalPictures(stored=True))
+            show(tab, made)
+            tab.evaluate("() => window.drawAll()")
+            for frame in tab.frames[1:]:
+                for link in frame.query_selector_all("a, button, input"):
+                    link.evaluate("element => element.click?.()")
+            tab.wait_for_timeout(50)
+            assert not found, name
+            assert tab.url.endswith("/shown")
+            assert len(tab.context.pages) == 1
+        tab.wait_for_timeout(400)
+        browser.close()
+    assert found == []
+
+
+@pytest.mark.parametrize("into", [KEEPS, load_editor("framed-box")], ids=["page", "box"])
+@pytest.mark.parametrize("group", ["markup", "scripts"])
+def test_no_trial_of_a_piece_reaches_out(knocks: tuple[str, list[bytes]], group: str, into: Editor) -> None:
+    host, found = knocks
+    every = pieces(group, host)
+    leaving = {name: every.pop(name) for name in ("leaving", "submitted", "frames") if name in every}
+    with Session() as session:
+        session.tab.set_default_timeout(5000)
+    for markup in ("".join(every.values()), *leaving.values()):
+        acted = tried(markup, into)
+        assert acted.findings or group == "markup"
+    time.sleep(0.3)
+    assert found == []
+
+
+def test_no_file_of_this_machine_is_read(tmp_path: Path) -> None:
+    (tmp_path / "secret.txt").write_text("the tide is high", "utf-8")
+    address = (tmp_path / "secret.txt").as_uri()
+    read = "try { o.textContent = f.contentDocument.body.innerText } catch { o.textContent = 'refused' }"
+    fetched = f'fetch("{address}").then(r => r.text()).then(t => {{ o.textContent = t }}).catch(() => 0)'
+    markup = (
+        f'<p id=o>nothing</p><iframe id=f src="{address}"></iframe><object data="{address}"></object>'
+        f'<script>{fetched}</script><button onclick="{read}">Read</button>'
+    )
+    acted = tried(markup, KEEPS, home=tmp_path)
+    assert "high" not in str(acted)
+    assert acted.controls
+
+
+@pytest.mark.parametrize("sent", [signal.SIGINT, signal.SIGTERM])
+def test_an_interrupted_browser_leaves_nothing_behind(tmp_path: Path, sent: signal.Signals) -> None:
+    (tmp_path / "piece.html").write_text(REACHING["endless"]["loop"], "utf-8")
+    scratch = Path(tempfile.mkdtemp())  # a short path: the names of sockets may not be long
+    command = [sys.executable, "-m", "verse_tray", "preview", "piece.html", "--editor", "sidebar-box", "--act"]
+    environment = {**os.environ, "TMPDIR": str(scratch)}
+    running = subprocess.Popen(
+        command, cwd=tmp_path, env=environment, start_new_session=True, stdout=subprocess.PIPE, stderr=subprocess.PIPE
+    )
+    until = time.monotonic() + 20
+    while not list(scratch.iterdir()) and time.monotonic() < until:
+        time.sleep(0.05)
+    time.sleep(1)
+    os.kill(running.pid, sent)
+    _, told = running.communicate(timeout=20)
+    assert running.returncode in (130, -15)
+    assert b"Traceback" not in told
+    while time.monotonic() < until + 20 and (list(scratch.iterdir()) or _alive(running.pid)):
+        time.sleep(0.1)
+    assert list(scratch.iterdir()) == []
+    scratch.rmdir()
+    assert _alive(running.pid) == []
+
+
+def _alive(group: int) -> list[str]:
+    """Return the processes of a session that still run."""
+    rows = subprocess.run(["ps", "-eo", "sid=,stat=,args="], capture_output=True, text=True, check=True).stdout.split(
+        "\n"
+    )
+    return [row for row in rows if row.split()[:1] == [str(group)] and "Z" not in row.split()[1]]
