@@ -122,7 +122,7 @@ def test_the_page_keeps_up_with_piece_parts_data_and_profile(folder: Path, tab: 
     assert tab.locator(".banner").count() == 0
     (folder / "pool.png").write_bytes(PNG)
     tab.wait_for_function(
-        "document.querySelector('iframe').contentDocument.querySelector('img').src.startsWith('data:image/png')"
+        "() => document.querySelector('iframe').contentDocument.querySelector('img').src.includes('/png;')"
     )
     (folder / "piece.html").rename(folder / "other.html")
     tab.wait_for_selector(".banner")
