@@ -77,7 +77,7 @@ def piece(size: int) -> str:
 
 def wall(command: list[str]) -> float:
     start = time.perf_counter()
-    subprocess.run(command, stdout=subprocess.DEVNULL, check=False)
+    subprocess.run(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=False)
     return time.perf_counter() - start
 
 

@@ -72,6 +72,7 @@ class Session:
         self._tab: Page | None = None
         self._html = ""
         self._policy = ""
+        self._still = False
         self.pictures: Callable[[str], tuple[bytes, str] | None] = lambda address: None
         """What answers a page that asks for a picture: the file and its media type."""
         self.refused: list[Refusal] = []
@@ -182,6 +183,10 @@ class Session:
             size = self.tab.viewport_size
             if size != {"width": width, "height": height}:
                 self.tab.set_viewport_size({"width": width, "height": height})
+            if policy == STILL and self._still:
+                self.tab.set_content(html, wait_until="load")  # under the policy that is there: twice as fast
+                return
+            self._still = policy == STILL
             if "allow-scripts" not in policy:
                 self.tab.goto(ADDRESS, wait_until="load")
                 return
@@ -208,9 +213,10 @@ class Session:
         if box is None:
             width, height = self.evaluate(_SIZE)
             box = Box(0, 0, width, height)
+        self.evaluate(_AT_REST)
         clip = {"x": box.x, "y": box.y, "width": max(1, box.width), "height": max(1, min(box.height, _TALLEST))}
         return self.guard(
-            lambda: self.tab.screenshot(full_page=True, clip=clip, animations="disabled", caret="hide")  # type: ignore[arg-type]
+            lambda: self.tab.screenshot(full_page=True, clip=clip, caret="initial")  # type: ignore[arg-type]
         )
 
     def guard(self, action: Callable[[], T]) -> T:
@@ -229,4 +235,14 @@ def _first_line(error: Exception) -> str:
     return next(iter(str(error).strip().splitlines()), "it said nothing")
 
 
-_SIZE = "() => [innerWidth, Math.max(document.documentElement.scrollHeight, document.body?.scrollHeight ?? 0, 1)]"
+_AT_REST = """() => {
+  const still = (page) => {
+    for (const each of page.getAnimations()) { try { each.finish(); } catch { each.cancel(); /* it never ends */ } }
+    for (const frame of page.querySelectorAll("iframe")) { if (frame.contentDocument) still(frame.contentDocument); }
+  };
+  still(document);
+}"""
+_SIZE = """() => {
+  scrollTo(0, 0);
+  return [innerWidth, Math.max(document.documentElement.scrollHeight, document.body?.scrollHeight ?? 0, 1)];
+}"""
