@@ -97,17 +97,34 @@ def write_preview(wanted: Wanted, output: Output, acted: dict[str, Acted]) -> No
         beside = Path("piece.preview.html") if wanted.file == "-" else Path(wanted.file).with_suffix(".preview.html")
         output = output._replace(out=beside)
     if output.png or output.pdf or output.render:
+        from concurrent.futures import ThreadPoolExecutor
+
         from verse_tray.preview.browser import Session
 
-        wanted.journeys  # noqa: B018  # what cannot be read is told before a browser starts
-        with Session() as session:
-            if wanted.single and not (output.render or acted or output.out):
-                _write_view(session, wanted, output)
-            else:
-                rendered = _look(session, wanted) if output.render else {}
-                _write_sheet(_sheet(wanted, rendered, acted), output, session)
+        with ThreadPoolExecutor(1) as pool:  # a browser takes its time to start: the pages are made meanwhile
+            made = pool.submit(_made, wanted, output, acted)
+            with Session() as session:
+                if isinstance(page := made.result(), _View):
+                    _write_view(session, page, output)
+                else:
+                    sheet_text = page or _sheet(wanted, _look(session, wanted), acted)
+                    _write_sheet(sheet_text, output, session)
     else:
         _write_sheet(_sheet(wanted, {}, acted), output, None)
+
+
+class _View(NamedTuple):
+    html: str
+    width: int
+
+
+def _made(wanted: Wanted, output: Output, acted: dict[str, Acted]) -> _View | str:
+    """Return what can be made without a browser: the only view, or the sheet; nothing yet where one has to look."""
+    if wanted.single and not (output.render or acted or output.out):
+        only = wanted.journeys[0]
+        (css,) = wanted.shown.themes[only.editor.name].values()
+        return _View(journey_page(only, wanted.sides[0], css, wanted.pictures(stored=False)).html, wanted.widths[0])
+    return "" if output.render else _sheet(wanted, {}, acted)
 
 
 def _look(session: Session, wanted: Wanted) -> dict[str, Rendered]:
@@ -139,17 +156,14 @@ def _write_sheet(made: str, output: Output, session: Session | None) -> None:
             note(f"Wrote {path}.")
 
 
-def _write_view(session: Session, wanted: Wanted, output: Output) -> None:
+def _write_view(session: Session, view: _View, output: Output) -> None:
     from verse_tray.preview.browser.pictures import view_pdf, view_picture
 
-    only, side, width = wanted.journeys[0], wanted.sides[0], wanted.widths[0]
-    (css,) = wanted.shown.themes[only.editor.name].values()
-    page = journey_page(only, side, css, wanted.pictures(stored=False)).html
     if output.png is not None:
-        write_whole(output.png, view_picture(session, page, width, output.part))
+        write_whole(output.png, view_picture(session, view.html, view.width, output.part))
         note(f"Wrote {output.png}.")
     if output.pdf is not None:
-        write_whole(output.pdf, view_pdf(session, page, width))
+        write_whole(output.pdf, view_pdf(session, view.html, view.width))
         note(f"Wrote {output.pdf}.")
 
 
