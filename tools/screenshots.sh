@@ -45,5 +45,27 @@ chromium --headless --no-sandbox --hide-scrollbars --window-size=1280,800 --scre
 mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/made.png"
 cd "$work"
 terminal editors "verse-tray editors show shop-description | head -39"
-(cd "$work" && verse-tray preview low-water-walk.html --pictures pictures --editor course-page --editor mail-signoff \
-    --png "$out/preview.png" && mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/preview.png")
+small() {
+    mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/$1.png"
+}
+verse-tray preview low-water-walk.html --pictures pictures --editor course-page --editor mail-signoff --png "$out/preview.png"
+verse-tray preview low-water-walk.html --pictures pictures --editor blog-post --theme all --only written --only published \
+    --png "$out/themes.png"
+verse-tray preview low-water-walk.html --pictures pictures --editor course-page --render -o alike.html
+verse-tray preview low-water-walk.html --pictures pictures --editor framed-box --act --png "$out/acting.png" >/dev/null
+sed -e 's/margin: 0 0 8px/margin: 0 0 20px/; s/padding: 6px 10px; border-bottom/padding: 12px 10px; border-bottom/' \
+    low-water-walk.html >airy.html
+verse-tray compare low-water-walk.html airy.html --editor code-box --width 1280 --png "$out/compare.png" >/dev/null || true
+terminal text "verse-tray preview low-water-walk.html --editor note-field --editor mail-signoff --text | head -40"
+terminal render "verse-tray check low-water-walk.html --editor course-page --render --theme all | head -40"
+# the overlay is shown by its switch: a script of the sheet draws it, a click turns it on
+python3 - "$work/alike.html" "$out/alike.png" <<'PYTHON'
+import sys
+from pathlib import Path
+from verse_tray.preview.browser import Session
+from verse_tray.preview.browser.pictures import sheet_picture
+made = Path(sys.argv[1]).read_text("utf-8").replace('<input type="checkbox" name="heat">', '<input type="checkbox" name="heat" checked>').replace("<body>", '<body class="with-heat">')
+with Session() as session:
+    Path(sys.argv[2]).write_bytes(sheet_picture(session, made))
+PYTHON
+for name in preview themes acting compare alike; do small "$name"; done

@@ -57,7 +57,15 @@ def command(
     shown = f"verse-tray preview {piece_file} --pictures {into / 'pictures'} --png {out.with_suffix('.png')}"
     screen.print(f"$ {shown}\n", style="bold", soft_wrap=True)
     write_whole(out, made.encode())
-    screen.print(f"Open {out} in a browser: every editor, as written, in it and as published.")
+    screen.print(f"Open {out} in a browser: every editor, as written, in the editor and as published.")
+    screen.print("\nOther ways to look at it:", soft_wrap=True)
+    for line in (
+        f"preview {piece_file} --text",
+        f"check {piece_file} --editor course-page --render --theme all",
+        f"preview {piece_file} --editor framed-box --act",
+        f"live {piece_file} --editor blog-post",
+    ):
+        screen.print(f"  verse-tray {line}", style="bold", soft_wrap=True)
     writing = into / "writing"
     screen.print(f"\nWhat comes before a check, on the files in {writing}:", soft_wrap=True)
     for line in (
