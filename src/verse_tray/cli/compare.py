@@ -8,6 +8,8 @@ from typing import Annotated
 
 import typer
 
+from verse_tray.cli.options import Widths
+
 
 class Side(StrEnum):
     """Sides that can be compared."""
@@ -35,16 +37,7 @@ def command(
     theme: Annotated[
         str | None, typer.Option("--theme", metavar="NAME", help="Theme of the site. Left out: the usual.")
     ] = None,
-    width: Annotated[
-        list[int] | None,
-        typer.Option(
-            "--width",
-            min=120,
-            max=4000,
-            metavar="PIXELS",
-            help="Width of the window; may be repeated. Left out: 1280 and 375.",
-        ),
-    ] = None,
+    width: Widths = None,
     out: Annotated[
         Path | None, typer.Option("-o", "--out", metavar="OUT.html", help="Where a sheet with both goes.")
     ] = None,

@@ -2,24 +2,18 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Annotated
 
 import typer
+
+from verse_tray.cli.options import Editors, PictureFolders, Themes, Widths
 
 
 def command(
     files: Annotated[
         list[str], typer.Argument(metavar="FILE...", help="File of HTML; several parts are joined, as join does.")
     ],
-    editor: Annotated[
-        list[str] | None,
-        typer.Option(
-            "--editor",
-            metavar="NAME",
-            help="Editor by name, folder or TOML file, :VARIANT or :all behind it; may be repeated. Left out: all.",
-        ),
-    ] = None,
+    editor: Editors = None,
     data: Annotated[
         str | None,
         typer.Option("--data", metavar="RECORDS", help="CSV or JSON whose values fill the marks of the piece."),
@@ -30,32 +24,9 @@ def command(
     mark: Annotated[
         str, typer.Option("--mark", metavar="FORM", help="Form of the marks, with NAME where the field's name stands.")
     ] = "{{NAME}}",
-    theme: Annotated[
-        list[str] | None,
-        typer.Option(
-            "--theme", metavar="NAME", help="Theme of the site, or all; may be repeated. Left out: the usual."
-        ),
-    ] = None,
-    width: Annotated[
-        list[int] | None,
-        typer.Option(
-            "--width",
-            min=120,
-            max=4000,
-            metavar="PIXELS",
-            help="Width of the window; may be repeated. Left out: 1280 and 375.",
-        ),
-    ] = None,
-    pictures: Annotated[
-        list[Path] | None,
-        typer.Option(
-            "--pictures",
-            metavar="FOLDER",
-            exists=True,
-            file_okay=False,
-            help="Folder with copies of the pictures, found by their file names; may be repeated.",
-        ),
-    ] = None,
+    theme: Themes = None,
+    width: Widths = None,
+    pictures: PictureFolders = None,
     port: Annotated[
         int, typer.Option("--port", min=0, max=65535, help="Port of this machine; 0 for any that is free.")
     ] = 0,

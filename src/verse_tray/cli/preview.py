@@ -8,6 +8,8 @@ from typing import Annotated
 
 import typer
 
+from verse_tray.cli.options import Editors, PictureFolders, Themes, Widths
+
 
 class Only(StrEnum):
     """Sides that can be shown alone."""
@@ -27,14 +29,7 @@ class Part(StrEnum):
 
 def command(
     file: Annotated[str, typer.Argument(metavar="FILE", help="File of HTML; - is standard input.")],
-    editor: Annotated[
-        list[str] | None,
-        typer.Option(
-            "--editor",
-            metavar="NAME",
-            help="Editor by name, folder or TOML file, :VARIANT or :all behind it; may be repeated. Left out: all.",
-        ),
-    ] = None,
+    editor: Editors = None,
     out: Annotated[Path | None, typer.Option("-o", "--out", metavar="OUT.html", help="Where the sheet goes.")] = None,
     png: Annotated[
         Path | None, typer.Option("--png", metavar="OUT.png", help="Where a picture goes; needs a browser.")
@@ -48,36 +43,13 @@ def command(
     only: Annotated[
         list[Only] | None, typer.Option("--only", help="Show just this side of the piece; may be repeated.")
     ] = None,
-    width: Annotated[
-        list[int] | None,
-        typer.Option(
-            "--width",
-            min=120,
-            max=4000,
-            metavar="PIXELS",
-            help="Width of the window; may be repeated. Left out: 1280 and 375.",
-        ),
-    ] = None,
-    theme: Annotated[
-        list[str] | None,
-        typer.Option(
-            "--theme", metavar="NAME", help="Theme of the site, or all; may be repeated. Left out: the usual."
-        ),
-    ] = None,
+    width: Widths = None,
+    theme: Themes = None,
     part: Annotated[
         Part,
         typer.Option("--part", help="What the picture of a single view shows: the page, its window, or the piece."),
     ] = Part.PAGE,
-    pictures: Annotated[
-        list[Path] | None,
-        typer.Option(
-            "--pictures",
-            metavar="FOLDER",
-            exists=True,
-            file_okay=False,
-            help="Folder with copies of the pictures, found by their file names; may be repeated.",
-        ),
-    ] = None,
+    pictures: PictureFolders = None,
     render: Annotated[
         bool, typer.Option("--render", help="Measure every view in a browser: what sticks out, how alike it looks.")
     ] = False,

@@ -9,9 +9,9 @@ from rich.table import Table
 from rich.text import Text
 
 from verse_tray.journeys.engine import Journey
-from verse_tray.preview.acting.links import place_of
 from verse_tray.preview.comparing import Comparison
-from verse_tray.preview.comparing.compared_sheet import grouped
+from verse_tray.preview.comparing.differences import grouped
+from verse_tray.preview.places import place_of, text_of
 
 
 def comparison_text(made: Comparison, names: tuple[str, str]) -> Iterator[RenderableType]:
@@ -43,8 +43,6 @@ def comparison_text(made: Comparison, names: tuple[str, str]) -> Iterator[Render
 
 
 def _name(journey: Journey, made: Comparison, number: int) -> str:
-    from verse_tray.preview.acting.links import text_of
-
     tree = journey.published_view.by_key if made.side == "published" else journey.piece.written_view.by_key
     element = tree.get(number)
     return "an element that the editor added" if element is None else f"<{element.name}> {text_of(element)}".rstrip()

@@ -14,13 +14,14 @@ from verse_tray.model.errors import BrowserError, InputError
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.preview.acting.acted import Acted, Control, Look
 from verse_tray.preview.acting.changes import State, described, differing
-from verse_tray.preview.acting.links import dead_links, links_of, place_of, text_of
+from verse_tray.preview.acting.links import dead_links, links_of
 from verse_tray.preview.acting.notes import Notes, Said
 from verse_tray.preview.acting.stage import OPEN_PAGE, ActingPage
 from verse_tray.preview.browser.session import ADDRESS, Box, Session, StuckError
 from verse_tray.preview.local_pictures import LocalPictures
 from verse_tray.preview.page import NUMBER
 from verse_tray.preview.placeholders import picture_box
+from verse_tray.preview.places import place_of, text_of
 
 if TYPE_CHECKING:
     from playwright.sync_api import ElementHandle, Frame

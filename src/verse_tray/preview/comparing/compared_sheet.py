@@ -7,11 +7,11 @@ from pathlib import Path
 
 from verse_tray.journeys.engine import Journey
 from verse_tray.journeys.marks import Mark
-from verse_tray.preview.acting.links import place_of
 from verse_tray.preview.comparing.compare import Comparison
-from verse_tray.preview.comparing.differences import Difference
+from verse_tray.preview.comparing.differences import Difference, grouped, sentence
 from verse_tray.preview.local_pictures import LocalPictures
 from verse_tray.preview.page import journey_page
+from verse_tray.preview.places import place_of
 from verse_tray.preview.sheet.sheet import framed
 from verse_tray.preview.sheet.store import Store
 
@@ -75,13 +75,6 @@ def compared_sheet(
     )
 
 
-def sentence(each: Difference, names: tuple[str, str]) -> str:
-    """Return a difference in words."""
-    if each.what == "it is":
-        return f"<{each.name}> is {each.values[0]} in {names[0]} and {each.values[1]} in {names[1]}."
-    return f"<{each.name}>: {each.what} {each.values[0]} in {names[0]}, {each.values[1]} in {names[1]}."
-
-
 def _marks(made: Comparison, found: tuple[Difference, ...], at: int, names: tuple[str, str]) -> tuple[Mark, ...]:
     said: dict[int, list[str]] = {}
     for each in found:
@@ -91,14 +84,6 @@ def _marks(made: Comparison, found: tuple[Difference, ...], at: int, names: tupl
     kind = ("gone", "new")[at]
     marks += [Mark(number, None, kind, (f"Only in {names[at]}.",)) for number in alone]  # type: ignore[arg-type]
     return tuple(marks)
-
-
-def grouped(found: tuple[Difference, ...]) -> list[list[Difference]]:
-    """Return differences, those of elements of one name with the same values together."""
-    alike: dict[tuple[object, ...], list[Difference]] = {}
-    for each in found:
-        alike.setdefault((each.name, each.what, each.values), []).append(each)
-    return list(alike.values())
 
 
 def _told(group: list[Difference], made: Comparison) -> str:

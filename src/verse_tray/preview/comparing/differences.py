@@ -72,6 +72,21 @@ def differences(first: Side, second: Side, both: Aligned) -> Iterator[Difference
         yield each
 
 
+def grouped(found: tuple[Difference, ...]) -> list[list[Difference]]:
+    """Return differences, those of elements of one name with the same values together."""
+    alike: dict[tuple[object, ...], list[Difference]] = {}
+    for each in found:
+        alike.setdefault((each.name, each.what, each.values), []).append(each)
+    return list(alike.values())
+
+
+def sentence(each: Difference, names: tuple[str, str]) -> str:
+    """Return a difference in words."""
+    if each.what == "it is":
+        return f"<{each.name}> is {each.values[0]} in {names[0]} and {each.values[1]} in {names[1]}."
+    return f"<{each.name}>: {each.what} {each.values[0]} in {names[0]}, {each.values[1]} in {names[1]}."
+
+
 def _own(
     one: ElementFacts, two: ElementFacts, above: _Gap | None, other_above: _Gap | None
 ) -> Iterator[tuple[str, tuple[str, str]]]:

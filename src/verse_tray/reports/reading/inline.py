@@ -16,8 +16,8 @@ from verse_tray.markup.tree import Element, Node, Text, own_text
 _STYLES = {
     "b": Style(bold=True), "strong": Style(bold=True), "th": Style(bold=True), "i": Style(italic=True),
     "em": Style(italic=True), "cite": Style(italic=True), "u": Style(underline=True), "ins": Style(underline=True),
-    "s": Style(strike=True), "del": Style(strike=True), "code": Style(color="cyan"), "kbd": Style(color="cyan"),
-    "mark": Style(reverse=True), "a": Style(underline=True, color="blue"),
+    "s": Style(strike=True), "del": Style(strike=True), "code": Style(dim=True), "kbd": Style(dim=True),
+    "mark": Style(reverse=True), "a": Style(underline=True),
 }  # fmt: skip
 GONE = Style(color="red")
 ADDED = Style(color="magenta")
@@ -86,7 +86,7 @@ def _add_element(line: Line, element: Element, losses: Losses, style: Style) -> 
         _add(line, element.children, losses, style + _STYLES.get(name, Style()))
         if name == "a" and (address := element.attributes.get("href")):
             new = ", new window" if element.attributes.get("target", "").lower() == "_blank" else ""
-            line.append(f" ‹{address}{new}›", style + Style(color="blue"))
+            line.append(f" ‹{address}{new}›", Style(color="cyan"))
         if name == "q":
             line.append("”")
 
