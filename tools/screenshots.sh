@@ -53,8 +53,7 @@ verse-tray preview low-water-walk.html --pictures pictures --editor blog-post --
     --png "$out/themes.png"
 verse-tray preview low-water-walk.html --pictures pictures --editor course-page --render -o alike.html
 verse-tray preview low-water-walk.html --pictures pictures --editor framed-box --act --png "$out/acting.png" >/dev/null
-sed -e 's/margin: 0 0 8px/margin: 0 0 20px/; s/padding: 6px 10px; border-bottom/padding: 12px 10px; border-bottom/' \
-    low-water-walk.html >airy.html
+verse-tray adjust low-water-walk.html --set tide-table-td-padding="12px 10px" --set walk-h2-margin="0 0 20px" -o airy.html
 verse-tray compare low-water-walk.html airy.html --editor code-box --width 1280 --png "$out/compare.png" >/dev/null || true
 terminal text "verse-tray preview low-water-walk.html --editor note-field --editor mail-signoff --text | head -40"
 terminal render "verse-tray check low-water-walk.html --editor course-page --render --theme all | head -40"
