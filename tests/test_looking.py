@@ -121,6 +121,18 @@ def test_each_element_has_a_score_of_its_own(session: Session) -> None:
     assert alike.elements[keys[2]] == 0
 
 
+def test_what_is_kept_and_no_longer_seen_is_told(session: Session) -> None:
+    icon = (
+        '<p>Low <i style="display: inline-block; width: 20px; height: 20px; background: teal"></i></p><p '
+        "hidden>never seen</p>"
+    )
+    for styles, rules in ((["display", "background"], ["render/vanished"]), (["color"], [])):
+        made = journey(icon, editor({"styles": {"removeProperties": styles}}))
+        seen = render(session, made, {"": ""}, (800,), LocalPictures(), compare=True)
+        assert [each.rule for each in seen.findings] == rules
+        assert [(each.line, each.column) for each in seen.findings] == [(1, 8)] * len(rules)
+
+
 def test_one_view_is_the_same_picture_twice_as_wide_as_its_window(session: Session) -> None:
     made = journey(
         "<h2>Pools</h2><progress></progress><marquee>low</marquee><div style='width: 900px; height: 1500px'>x", COLUMN

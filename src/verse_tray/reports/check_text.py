@@ -57,7 +57,7 @@ def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> It
             continue
         unharmed, others = _apart(result.journeys)
         if others:
-            yield (_survival_table if width >= _WIDE else _narrow_table)(others, result)
+            yield (_survival_table if width >= _WIDE + 12 * bool(result.rendered) else _narrow_table)(others, result)
         if unharmed:
             yield Text(f"  Nothing is lost in {listed(unharmed, 99)}.\n", "green")
         yield from _limits(result.journeys)

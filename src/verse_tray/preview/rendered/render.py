@@ -19,6 +19,7 @@ from verse_tray.preview.rendered.findings import findings_of
 from verse_tray.preview.rendered.likeness import Likeness, Sight, likeness
 from verse_tray.preview.rendered.rules import RULES
 from verse_tray.preview.rendered.seen import Seen
+from verse_tray.preview.rendered.vanished import vanished
 from verse_tray.preview.window import Window
 
 
@@ -77,6 +78,7 @@ def render(
         if compare:
             after = Sight(facts, session.picture(), text_runs(journey.published))
             written = look(session, journey, "written", themes[window.theme], window.width, pictures)
+            seen += [(window, each) for each in vanished(written, facts, journey.published_view)]
             before = Sight(written, session.picture(), text_runs(journey.piece.parsed.tree))
             alike[window] = likeness(before, after)
     return Rendered(findings_of(journey.piece, seen, windows, stage), alike)
