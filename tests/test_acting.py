@@ -68,17 +68,22 @@ def test_links_and_how_they_look_under_the_pointer() -> None:
     assert len({look.picture for look in control.looks}) == 3
 
 
+def test_of_many_controls_it_is_told_how_many_were_not_tried() -> None:
+    acted = tried("<details><summary>x</summary></details>" * 26, KEEPS)
+    assert (len(acted.controls), acted.more) == (24, 2)
+
+
 @pytest.mark.parametrize("selector", ["#none", "p:::x"])
 def test_a_selector_that_leads_nowhere_is_said(selector: str) -> None:
     with pytest.raises(InputError, match="--click"):
         tried("<button>x</button>", KEEPS, selector)
 
 
-@pytest.mark.parametrize("name", ["loop", "dialogs", "canvas", "windows", "clicked", "growing"])
+@pytest.mark.parametrize("name", ["loop", "dialogs", "canvas", "windows", "clicked", "growing", "pointed"])
 def test_what_never_ends_is_told_and_ended(name: str) -> None:
     started = time.monotonic()
     rules = {each.rule for each in tried(REACHING["endless"][name], KEEPS).findings}
-    assert ("act/endless" in rules) == (name in ("loop", "dialogs", "clicked")) or name == "canvas"
+    assert ("act/endless" in rules) == (name in ("loop", "dialogs", "clicked", "pointed")) or name == "canvas"
     assert time.monotonic() - started < 60
 
 

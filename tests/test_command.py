@@ -4,17 +4,14 @@ from __future__ import annotations
 
 import json
 import os
-import re
 import subprocess
 import sys
 import xml.etree.ElementTree as ElementTree
-from io import BytesIO
 from pathlib import Path
 from typing import Any
 
 import jsonschema
 import pytest
-from PIL import Image
 
 from verse_tray.demo import example
 
@@ -189,75 +186,6 @@ def test_line_ends_and_a_missing_last_one_survive_printing(folder: Path) -> None
         [*PROGRAM, "trace", "-", "--editor", "blog-post", "--markup"], input=data, capture_output=True, cwd=folder
     )
     assert done.stdout == data
-
-
-def test_preview_writes_one_file(folder: Path) -> None:
-    done = run("preview", "piece.html", "--editor", "course-page", cwd=folder)
-    assert done.returncode == 0
-    assert done.stdout == ""
-    assert "piece.preview.html" in done.stderr
-    made = (folder / "piece.preview.html").read_text("utf-8")
-    assert "default-src 'none'" in made
-    assert made.count("<figure ") == 6
-
-
-def test_preview_in_the_terminal_puts_editors_together(folder: Path) -> None:
-    done = run("preview", "piece.html", "--text", cwd=folder, COLUMNS="70")
-    assert done.returncode == 0
-    assert done.stdout.count("Low water") == 1
-    assert "intact in" in done.stdout
-    assert max(map(len, done.stdout.split("\n"))) <= 70
-    assert not (folder / "piece.preview.html").exists()
-
-
-def test_a_single_view_is_a_picture_of_its_own_size(folder: Path) -> None:
-    view = ("--editor", "blog-post", "--only", "published", "--width", "400")
-    done = run("preview", "piece.html", *view, "--png", "a.png", "--pdf", "a.pdf", cwd=folder)
-    assert done.returncode == 0, done.stderr
-    first = Image.open(BytesIO((folder / "a.png").read_bytes()))
-    assert first.size[0] == 400
-    assert (folder / "a.pdf").read_bytes().startswith(b"%PDF")
-    again = run("preview", "piece.html", *view, "--png", "b.png", "--part", "piece", cwd=folder)
-    assert again.returncode == 0, again.stderr
-    assert Image.open(BytesIO((folder / "b.png").read_bytes())).size < first.size
-
-
-def test_what_a_browser_sees_counts_in_a_check(folder: Path) -> None:
-    (folder / "wide.html").write_text('<p style="width: 900px; color: #fff; background: #fff">Low water</p>', "utf-8")
-    done = run("check", "wide.html", "--editor", "sidebar-box", "--render", "--format", "json", cwd=folder)
-    assert done.returncode == 1
-    (found,) = json.loads(done.stdout)["pieces"][0]["editors"]
-    assert {"render/sticks-out", "render/same-colour"} <= {each["rule"] for each in found["findings"]}
-    assert found["looksAlike"] == 1
-    assert found["verdict"] == "intact"
-    alone = run("check", "wide.html", "--editor", "none", "--render", "--silence", "all", cwd=folder)
-    assert alone.returncode == 1
-    assert "render/same-colour" in alone.stdout
-
-
-def test_two_pieces_are_compared(folder: Path) -> None:
-    (folder / "other.html").write_text(PIECE.replace('class="a"', 'style="margin: 40px 0"'), "utf-8")
-    done = run("compare", "piece.html", "other.html", "--width", "500", "-o", "both.html", cwd=folder)
-    assert done.returncode == 1, done.stderr
-    assert re.search(r"distance from the top +16 px +40 px", done.stdout)
-    assert (folder / "both.html").read_text("utf-8").count("<figure ") == 2
-    assert run("compare", "piece.html", "piece.html", "--width", "500", cwd=folder).returncode == 0
-
-
-def test_a_trial_is_told_and_drawn(folder: Path) -> None:
-    (folder / "acts.html").write_text("<button onclick=\"this.textContent = 'Ebb'\">Flood</button>", "utf-8")
-    done = run("preview", "acts.html", "--editor", "sidebar-box", "--act", "-o", "acted.html", cwd=folder)
-    assert done.returncode == 0, done.stderr
-    assert "“Flood” becomes “Ebb”" in done.stdout
-    assert "What a click does" in (folder / "acted.html").read_text("utf-8")
-
-
-def test_a_preview_without_a_browser_says_so_in_one_line(folder: Path) -> None:
-    done = run("preview", "piece.html", "--png", "x.png", cwd=folder, VERSE_TRAY_BROWSER="/nowhere/browser")
-    assert done.returncode == 2
-    assert done.stderr.count("\n") == 1
-    assert "VERSE_TRAY_BROWSER" in done.stderr
-    assert not (folder / "x.png").exists()
 
 
 def test_editors_are_listed_shown_and_adopted(folder: Path) -> None:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import re
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from verse_tray.journeys.engine import Journey
-from verse_tray.model.errors import BrowserError, InputError
+from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.preview.acting.acted import Acted, Control, Look
 from verse_tray.preview.acting.changes import State, described, differing
@@ -46,6 +46,10 @@ _CHOOSE_NEXT = """element => {
   element.selectedIndex = (element.selectedIndex + 1) % Math.max(1, element.options.length);
   for (const name of ['input', 'change']) element.dispatchEvent(new Event(name, { bubbles: true }));
 }"""
+_NUMBERS = f"""selector => [...document.querySelectorAll(selector)]
+  .map(each => each.getAttribute('{NUMBER}')).filter(number => number > 0)"""
+_VISIBLE = "element => element.checkVisibility({visibilityProperty: true}) && element.getClientRects().length > 0"
+_INTO_SIGHT = "element => element.scrollIntoView({block: 'center', behavior: 'instant'})"
 _MARGIN = 8  # pixels around a control in its picture
 
 
@@ -94,15 +98,15 @@ class _Trial:
         try:
             self.open()
             self.findings |= dict.fromkeys(self.told(self.notes.since(0)))
-            numbers = self.find(clicked)
-            more = max(0, len(numbers) - _MOST) if not clicked else 0
-            controls.extend(self.clicks(numbers, fresh=not clicked))  # what was tried stays, should one never end
+            found = self.find(clicked)
+            tried = found if clicked else found[:_MOST]
+            more = len(found) - len(tried)
+            controls.extend(self.clicks(tried, fresh=not clicked))  # what was tried stays, should one never end
             controls.extend(self.looks())
         except StuckError:
             message = (
                 "A script does not come to an end, and the page stands still: readers could do nothing on it. Look "
-                "for a "
-                "loop whose condition never changes."
+                "for a loop whose condition never changes."
             )
             scripts = (each.key for each in self.journey.published.elements() if each.name == "script")
             line, column = self.trying or place_of(self.journey, next(scripts, 0))
@@ -144,48 +148,45 @@ class _Trial:
             before = now
         return before
 
-    def find(self, clicked: Sequence[str]) -> list[tuple[str, Callable[[], ElementHandle | None]]]:
-        """Return what to click: its number or selector, and what finds it on the page."""
-        found: list[tuple[str, Callable[[], ElementHandle | None]]] = []
+    def find(self, clicked: Sequence[str]) -> list[str]:
+        """Return selectors of what to click."""
+        for selector in clicked:
+            if self.query(f'[{NUMBER}="0"] :is({selector})', f"--click {selector}") is None:
+                raise InputError(f"--click {selector}: nothing in the published piece matches this selector.")
         if clicked:
-            for selector in clicked:
-                wanted = f'[{NUMBER}="0"] :is({selector})'
-                if self.query(wanted, f"--click {selector}") is None:
-                    raise InputError(f"--click {selector}: nothing in the published piece matches this selector.")
-                found.append((selector, lambda wanted=wanted: self.query(wanted)))  # type: ignore[misc]
-            return found
-        script = f"selector => [...document.querySelectorAll('[{NUMBER}] :is(' + selector + '), ' + selector)]" + (
-            f".filter(each => each.dataset.tray > 0).map(each => each.getAttribute('{NUMBER}'))"
-        )
-        numbers: list[str] = self.session.guard(lambda: self.frame.evaluate(script, FOUND))
-        for number in dict.fromkeys(numbers):
-            found.append((number, lambda number=number: self.query(f'[{NUMBER}="{number}"]')))  # type: ignore[misc]
-        return found[:_MOST]
+            return [f'[{NUMBER}="0"] :is({selector})' for selector in clicked]
+        numbers: list[str] = self.session.guard(lambda: self.frame.evaluate(_NUMBERS, FOUND))
+        return [f'[{NUMBER}="{number}"]' for number in dict.fromkeys(numbers)]
 
     def query(self, selector: str, asked: str = "") -> ElementHandle | None:
         from playwright.sync_api import Error
 
-        try:
-            return self.frame.query_selector(selector)
-        except Error as error:
-            if asked and ("not a valid selector" in str(error) or "parsing css selector" in str(error)):
-                raise InputError(f"{asked}: this is not a CSS selector. Give one such as .next or #more.") from None
-            raise BrowserError(f"the browser failed: {error.message}") from None
+        def ask() -> ElementHandle | None:
+            try:
+                return self.frame.query_selector(selector)
+            except Error as error:
+                if asked and ("not a valid selector" in str(error) or "parsing css selector" in str(error)):
+                    raise InputError(f"{asked}: this is not a CSS selector. Give one such as .next or #more.") from None
+                raise
 
-    def clicks(
-        self, numbers: list[tuple[str, Callable[[], ElementHandle | None]]], *, fresh: bool
-    ) -> Iterator[Control]:
-        for at, (_, find) in enumerate(numbers):
+        return self.session.guard(ask)
+
+    def on(self, element: ElementHandle, script: str) -> Any:
+        """Return what a script of ours returns for an element."""
+        return self.session.guard(lambda: element.evaluate(script))
+
+    def clicks(self, selectors: Sequence[str], *, fresh: bool) -> Iterator[Control]:
+        for at, selector in enumerate(selectors):
             if fresh and at:
                 self.open()
-            element = find()
-            if element is None or (fresh and not element.is_visible()):
+            element = self.query(selector)
+            if element is None or (fresh and not self.on(element, _VISIBLE)):
                 continue
             key, name = self.named(element)
             line, column = self.trying = place_of(self.journey, key)
             changes = []
             for time_of_click in (1, 2) if fresh else (1,):
-                told = self.click(find, (line, column))
+                told = self.click(selector, (line, column))
                 changes.append(told)
                 if told and not self.state():
                     break
@@ -201,16 +202,16 @@ class _Trial:
         element = self.by_key.get(key)
         return element is not None and element.attributes.get("href", "").startswith("#")
 
-    def click(self, find: Callable[[], ElementHandle | None], place: tuple[int | None, int | None]) -> tuple[str, ...]:
+    def click(self, selector: str, place: tuple[int | None, int | None]) -> tuple[str, ...]:
         """Click on what stands at a place of the author's file, and return what came of it."""
-        element = find()
-        if element is None or self.point_at(element) is None:
+        element = self.query(selector)
+        if element is None or not self.point_at(element):
             return ("it is no longer there",)
         before, mark = self.state(), self.notes.mark
-        if element.evaluate(_COVERED):
+        if self.on(element, _COVERED):
             return ("it cannot be clicked: something lies over it",)
-        if element.evaluate("element => element.localName") == "select":
-            element.evaluate(_CHOOSE_NEXT)
+        if self.on(element, "element => element.localName") == "select":
+            self.on(element, _CHOOSE_NEXT)
         else:
             # by the handle, not by the mouse: only this gives up when a script never ends
             self.session.guard(lambda: element.click(timeout=_PATIENCE, force=True, no_wait_after=True))
@@ -221,27 +222,26 @@ class _Trial:
         changes = () if before and not after else described(before, after)  # the frame of the piece has left
         return (*changes, *_happened(said))
 
-    def point_at(self, element: ElementHandle) -> tuple[float, float] | None:
+    def point_at(self, element: ElementHandle) -> bool:
         """Put the pointer on the middle of an element, as what it changes by that is told elsewhere."""
-        element.evaluate("element => element.scrollIntoView({block: 'center', behavior: 'instant'})")
-        box: Any = element.bounding_box()
+        self.on(element, _INTO_SIGHT)
+        box: Any = self.session.guard(element.bounding_box)
         if box is None:
-            return None
+            return False
         point = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
         self.session.guard(lambda: self.session.tab.mouse.move(*point))
-        return point
+        return True
 
     def nothing(self, name: str, line: int | None, column: int | None) -> None:
         message = f"A click on {name} changes nothing that readers could see."
         self.findings[Finding("act/nothing-happens", "publish", message, line, column, Severity.WARNING)] = None
 
     def named(self, element: ElementHandle) -> tuple[int, str]:
-        number = element.get_attribute(NUMBER) or "0"
+        number = self.session.guard(lambda: element.get_attribute(NUMBER)) or "0"
         key = int(number) if number.lstrip("-").isdigit() else 0
         ours = self.by_key.get(key)
         if ours is None:
-            name = str(element.evaluate("element => element.localName"))
-            return 0, f"<{name}>"
+            return 0, f"<{self.on(element, 'element => element.localName')}>"
         text = text_of(ours)
         return key, f"<{ours.name}>" + (f" “{text}”" if text else "")
 
@@ -257,18 +257,18 @@ class _Trial:
             self.open()
         for key in keys[:_MOST_LOOKS]:
             element = self.query(f'[{NUMBER}="{key}"]')
-            if element is None or not element.is_visible():
+            if element is None or not self.on(element, _VISIBLE):
                 continue
-            element.evaluate("element => element.scrollIntoView({block: 'center', behavior: 'instant'})")
-            self.session.tab.mouse.move(0, 0)
+            self.on(element, _INTO_SIGHT)
+            self.session.guard(lambda: self.session.tab.mouse.move(0, 0))
             at_rest = self.look(key)
             looks = [Look("at rest", (), self.portrait(element))]
             self.point_at(element)
             looks.append(Look("hover", tuple(differing(at_rest, self.look(key))), self.portrait(element)))
-            self.session.tab.mouse.move(0, 0)
-            element.evaluate("element => element.focus({focusVisible: true})")
+            self.session.guard(lambda: self.session.tab.mouse.move(0, 0))
+            self.on(element, "element => element.focus({focusVisible: true})")
             looks.append(Look("focus", tuple(differing(at_rest, self.look(key))), self.portrait(element)))
-            element.evaluate("element => element.blur()")
+            self.on(element, "element => element.blur()")
             shown = tuple(look for look in looks if look.state == "at rest" or look.changes)
             if len(shown) > 1:
                 line, column = place_of(self.journey, key)
@@ -279,7 +279,7 @@ class _Trial:
         return look
 
     def portrait(self, element: ElementHandle) -> bytes:
-        box: Any = element.bounding_box()
+        box: Any = self.session.guard(element.bounding_box)
         if box is None:
             return b""
         scrolled = self.session.evaluate("() => [scrollX, scrollY]")

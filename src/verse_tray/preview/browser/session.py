@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import os
+import signal
 from collections.abc import Callable
+from threading import Event, Timer
 from types import TracebackType
 from typing import TYPE_CHECKING, Any, Self, TypeVar
 
@@ -37,6 +39,7 @@ HEIGHT = 800
 """Height of the window in CSS pixels."""
 _TALLEST = 16_000  # pixels; the browser's own limit for a picture lies a little above
 _PATIENCE = 15_000  # milliseconds
+_LONGEST = 20.0  # seconds that one call may take on a page with scripts
 
 STILL = "sandbox allow-same-origin"
 """Content-Security-Policy, sent with a page, under which it runs no script and leaves for no other page."""
@@ -73,6 +76,7 @@ class Session:
         self._html = ""
         self._policy = ""
         self._still = False
+        self._process = 0
         self.pictures: Callable[[str], tuple[bytes, str] | None] = lambda address: None
         """What answers a page that asks for a picture: the file and its media type."""
         self.refused: list[Refusal] = []
@@ -190,6 +194,7 @@ class Session:
             if "allow-scripts" not in policy:
                 self.tab.goto(ADDRESS, wait_until="load")
                 return
+            self._process = self._process or self._find_process()
             # a page that leaves before it has loaded has no load event: its own state is asked for
             self.tab.goto(ADDRESS, wait_until="commit")
             self.tab.wait_for_function("() => document.readyState === 'complete'", polling=20)
@@ -223,12 +228,35 @@ class Session:
         """Do something with the tab, and tell in one sentence when the browser fails."""
         from playwright.sync_api import Error, TimeoutError
 
+        # most calls wait for ever when a script of the page never ends: then the browser is ended from outside
+        overdue = Event()
+        watch = Timer(_LONGEST, self._end, (overdue,)) if self._process else None
+        if watch is not None:
+            watch.daemon = True
+            watch.start()
         try:
             return action()
-        except TimeoutError:
-            raise StuckError("the browser failed: the page does not come to rest, as if a script never ended") from None
         except Error as error:
+            if isinstance(error, TimeoutError) or overdue.is_set():
+                raise StuckError(
+                    "the browser failed: the page does not come to rest, as if a script never ended"
+                ) from None
             raise BrowserError(f"the browser failed: {_first_line(error)}") from None
+        finally:
+            if watch is not None:
+                watch.cancel()
+
+    def _end(self, overdue: Event) -> None:
+        overdue.set()
+        os.kill(self._process, signal.SIGTERM)
+
+    def _find_process(self) -> int:
+        """Return the number of the browser's own process."""
+        assert self._browser is not None
+        protocol = self._browser.new_browser_cdp_session()
+        running = protocol.send("SystemInfo.getProcessInfo")["processInfo"]
+        protocol.detach()
+        return next(int(each["id"]) for each in running if each["type"] == "browser")
 
 
 def _first_line(error: Exception) -> str:

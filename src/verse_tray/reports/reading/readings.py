@@ -16,6 +16,7 @@ from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.model.findings import Finding
 from verse_tray.model.words import listed
+from verse_tray.preview.places import text_of
 from verse_tray.reports.check_text import SEVERITY_STYLES, VERDICT_STYLES
 from verse_tray.reports.reading.blocks import blocks_of
 from verse_tray.reports.reading.inline import Losses, label_of
@@ -147,15 +148,8 @@ def _named(element: Element) -> str:
     label = label_of(element)
     if label:
         return _short(label.strip("[]"))
-    words: list[str] = []
-    stack: list[Node] = element.children[::-1]
-    while stack and len(words) < 20:
-        node = stack.pop()
-        if type(node) is Text:
-            words += node.data.split()
-        elif type(node) is Element:
-            stack += node.children[::-1]
-    return _short(f"<{element.name}>" + (f" “{' '.join(words)}”" if words else ""))
+    words = text_of(element)
+    return _short(f"<{element.name}>" + (f" “{words}”" if words else ""))
 
 
 def _short(text: str) -> str:
