@@ -20,8 +20,8 @@ from verse_tray.preview.browser.pictures import sheet_pdf, sheet_picture, view_p
 from verse_tray.preview.comparing import compare
 from verse_tray.preview.local_pictures import LocalPictures
 from verse_tray.preview.page import journey_page
-from verse_tray.preview.rendered import render
-from verse_tray.preview.rendered.render import look
+from verse_tray.preview.rendered.look import look
+from verse_tray.preview.rendered.render import render
 from verse_tray.preview.rendered.rules.columns import fitting_size
 from verse_tray.preview.sheet import Shown, sheet
 

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import json
 import re
+import subprocess
+import sys
 from io import BytesIO
 from pathlib import Path
 
+import pytest
 from PIL import Image
 
 from test_command import PIECE, folder, run
@@ -81,3 +84,21 @@ def test_a_preview_without_a_browser_says_so_in_one_line(folder: Path) -> None:
     assert done.stderr.count("\n") == 1
     assert "VERSE_TRAY_BROWSER" in done.stderr
     assert not (folder / "x.png").exists()
+
+
+MISSING = {
+    "numpy": (["check", "piece.html", "--editor", "blog-post", "--render"], "verse-tray[browser]"),
+    "playwright.sync_api": (["compare", "piece.html", "piece.html"], "verse-tray[browser]"),
+    "uvicorn": (["live", "piece.html"], "verse-tray[live]"),
+}
+
+
+@pytest.mark.parametrize("package", MISSING)
+def test_without_an_extra_it_is_said_what_to_install(folder: Path, package: str) -> None:
+    arguments, extra = MISSING[package]
+    code = f"import sys; sys.modules['{package}'] = None; from verse_tray.cli.app import main; main()"
+    command = [sys.executable, "-c", code, *arguments]
+    done = subprocess.run(command, cwd=folder, capture_output=True, text=True, timeout=60)
+    assert done.returncode == 2
+    assert done.stderr.count("\n") == 1
+    assert extra in done.stderr

@@ -10,11 +10,27 @@ from typing import TYPE_CHECKING
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.engine import Journey, journey
 from verse_tray.journeys.piece import Piece
+from verse_tray.model.errors import BrowserError
 
 if TYPE_CHECKING:
-    from verse_tray.preview.rendered import Rendered
+    from verse_tray.preview.rendered.render import Rendered
 
 Look = Callable[[Piece, tuple[Journey, ...]], "dict[str, Rendered]"]
+
+
+def renderer() -> Callable[..., Rendered]:
+    """Return what looks at a journey in a browser.
+
+    Raises:
+        BrowserError: a package that it needs is not there.
+    """
+    try:
+        from verse_tray.preview.rendered.render import render
+    except ImportError as error:
+        raise BrowserError(
+            f"looking at a page needs the package {error.name}. Install it with: pip install 'verse-tray[browser]'"
+        ) from None
+    return render
 
 
 @contextmanager
@@ -29,7 +45,6 @@ def looking(editors: list[Editor], names: list[str] | None) -> Iterator[Look]:
     from verse_tray.editors.themes import chosen_themes, themes
     from verse_tray.preview.browser import Session
     from verse_tray.preview.local_pictures import LocalPictures
-    from verse_tray.preview.rendered import render
     from verse_tray.preview.sheet import NARROW, WIDE
 
     plain = Editor("", Profile(format="verse-tray-editor/1", title="", summary=""))
@@ -37,6 +52,7 @@ def looking(editors: list[Editor], names: list[str] | None) -> Iterator[Look]:
     looks = {each.name: {name: css for name, css in themes(each).items() if name in chosen[each.name]}
              for each in editors or [plain]}  # fmt: skip
     with Session() as session:
+        render = renderer()
 
         def look(piece: Piece, journeys: tuple[Journey, ...]) -> dict[str, Rendered]:
             home = None if piece.source.name == "-" else Path(piece.source.name).parent

@@ -17,7 +17,7 @@ from verse_tray.preview.sheet import NARROW, WIDE, Shown, sheet
 if TYPE_CHECKING:
     from verse_tray.preview.acting import Acted
     from verse_tray.preview.browser import Session
-    from verse_tray.preview.rendered import Rendered
+    from verse_tray.preview.rendered.render import Rendered
 
 
 class Wanted:
@@ -128,8 +128,9 @@ def _made(wanted: Wanted, output: Output, acted: dict[str, Acted]) -> _View | st
 
 
 def _look(session: Session, wanted: Wanted) -> dict[str, Rendered]:
-    from verse_tray.preview.rendered import render
+    from verse_tray.cli.looking import renderer
 
+    render = renderer()
     pictures = wanted.pictures(stored=False)
     seen = {}
     for each in with_progress(wanted.journeys, len(wanted.journeys), "Looking", many=2):

@@ -13,7 +13,7 @@ from verse_tray.journeys.piece import Piece
 from verse_tray.model.findings import Finding, Severity, Verdict
 
 if TYPE_CHECKING:
-    from verse_tray.preview.rendered import Rendered
+    from verse_tray.preview.rendered.render import Rendered
 
 
 class PieceResult(Struct, frozen=True):

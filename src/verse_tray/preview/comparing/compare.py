@@ -12,7 +12,7 @@ from verse_tray.preview.comparing.align import Aligned, aligned
 from verse_tray.preview.comparing.differences import Difference, Side, differences
 from verse_tray.preview.local_pictures import LocalPictures
 from verse_tray.preview.page import Side as PageSide
-from verse_tray.preview.rendered.render import look
+from verse_tray.preview.rendered.look import look
 
 
 class Comparison(Struct, frozen=True):

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from functools import cache
-from pathlib import Path
 
 from msgspec import Struct
 
@@ -13,10 +11,9 @@ from verse_tray.journeys.marks import text_runs
 from verse_tray.model.findings import Finding
 from verse_tray.preview.browser import Session
 from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import Side, journey_page
-from verse_tray.preview.rendered.facts import PageFacts, page_facts
 from verse_tray.preview.rendered.findings import findings_of
 from verse_tray.preview.rendered.likeness import Likeness, Sight, likeness
+from verse_tray.preview.rendered.look import look
 from verse_tray.preview.rendered.rules import RULES
 from verse_tray.preview.rendered.seen import Seen
 from verse_tray.preview.rendered.vanished import vanished
@@ -82,14 +79,3 @@ def render(
             before = Sight(written, session.picture(), text_runs(journey.piece.parsed.tree))
             alike[window] = likeness(before, after)
     return Rendered(findings_of(journey.piece, seen, windows, stage), alike)
-
-
-def look(session: Session, journey: Journey, side: Side, theme: str, width: int, pictures: LocalPictures) -> PageFacts:
-    """Show one side of a journey in the browser, leave it open there, and return what was measured of it."""
-    session.open(journey_page(journey, side, theme, pictures).html, width)
-    return page_facts(session.evaluate(_measure()))
-
-
-@cache
-def _measure() -> str:
-    return (Path(__file__).parent / "measure.js").read_text("utf-8")

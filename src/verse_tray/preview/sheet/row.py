@@ -21,7 +21,7 @@ from verse_tray.preview.window import Window
 
 if TYPE_CHECKING:
     from verse_tray.preview.acting import Acted
-    from verse_tray.preview.rendered import Rendered
+    from verse_tray.preview.rendered.render import Rendered
     from verse_tray.preview.sheet.sheet import Shown
 
 _WORST = 3

@@ -20,7 +20,7 @@ from verse_tray.preview.sheet.store import Store
 
 if TYPE_CHECKING:
     from verse_tray.preview.acting import Acted
-    from verse_tray.preview.rendered import Rendered
+    from verse_tray.preview.rendered.render import Rendered
 
 WIDE, NARROW = 1280, 375
 """Usual widths of the views, in CSS pixels: a desktop and a phone."""
