@@ -78,6 +78,11 @@ class Journey:
         return verdict(self.survival, self.limits, same_markup=same)
 
     @property
+    def refused(self) -> bool:
+        """Whether the editor takes nothing of it, as it is over a limit."""
+        return any(use.exceeded and use.over == "refuse" for use in self.limits)
+
+    @property
     def changes(self) -> tuple[Change, ...]:
         """The changes of every stage."""
         return tuple(change for stage in self.stages for change in stage.changes)

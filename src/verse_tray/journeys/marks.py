@@ -71,7 +71,7 @@ def written_marks(journey: Journey) -> tuple[Mark, ...]:
 
 
 def published_marks(journey: Journey) -> tuple[Mark, ...]:
-    """Return what readers get and nobody wrote: elements that the editor added, the outermost, and leaked text."""
+    """Return what readers get and nobody wrote: elements that the editor added, and leaked text."""
     before, after = journey.piece.written_view, journey.published_view
     if before is after:
         return ()
@@ -86,12 +86,11 @@ def published_marks(journey: Journey) -> tuple[Mark, ...]:
             now = "".join((node.data if node.means is None else node.means).split())
             if now and now not in wrote.get(node.key, ""):
                 found.append(Mark(around, run, "leaked", said.get(node.key, ())))
-        elif type(node) is Element and node.name not in INVISIBLE | _SILENT:
+        elif type(node) is Element and node.name not in _SILENT:
             if not node.key:
                 found.append(Mark(numbers[id(node)], None, "new", (f"The editor added this <{node.name}>.",)))
-            stack += [(child, numbers[id(node)], run) for child, run in reversed(_runs(node))]
-        elif type(node) is Element and not node.key and node.name not in _SILENT:
-            found.append(Mark(numbers[id(node)], None, "new", (f"The editor added this <{node.name}>.",)))
+            if node.name not in INVISIBLE:
+                stack += [(child, numbers[id(node)], run) for child, run in reversed(_runs(node))]
     return tuple(found)
 
 

@@ -63,9 +63,6 @@ def page(editor: Editor, theme: str, piece: Tree, pictures: LocalPictures) -> Pa
         piece: The piece's tree; it is not changed.
         pictures: Where the piece's own pictures are.
     """
-    style = f"<style>{theme}</style>"
-    frame = editor.frame
-    frame = frame.replace(THEME_MARK, style) if THEME_MARK in frame else frame.replace(PIECE_MARK, style + PIECE_MARK)
     box = editor.profile.box
     place = f'<div class="verse-tray-piece" {NUMBER}="0">{PIECE_MARK}</div>'
     if box is not None:
@@ -74,7 +71,9 @@ def page(editor: Editor, theme: str, piece: Tree, pictures: LocalPictures) -> Pa
             f'<iframe sandbox="allow-same-origin" width="{box.width}" height="{box.height}" style="border: 0" '
             f'srcdoc="{body}{PIECE_MARK}"></iframe>'  # no scripts: so the sheet can look in, and it can do nothing
         )
-    return Page(_with_head(frame).replace(PIECE_MARK, place), _shown(piece, pictures), box is not None)
+    return Page(
+        _with_head(themed_frame(editor, theme)).replace(PIECE_MARK, place), _shown(piece, pictures), box is not None
+    )
 
 
 def editor_page(journey: Journey, pictures: LocalPictures) -> Page:
@@ -111,6 +110,17 @@ def _shown(piece: Tree, pictures: LocalPictures, *, numbers: bool = True) -> str
     tree = piece.clone()
     fill_placeholders(tree, pictures)
     if numbers:
-        for element, number in numbered(tree):
-            element.attributes[NUMBER] = str(number)
+        write_numbers(tree)
     return serialise(tree).markup
+
+
+def themed_frame(editor: Editor, theme: str) -> str:
+    """Return the page around the piece, with a theme's CSS in it."""
+    style, frame = f"<style>{theme}</style>", editor.frame
+    return frame.replace(THEME_MARK, style) if THEME_MARK in frame else frame.replace(PIECE_MARK, style + PIECE_MARK)
+
+
+def write_numbers(tree: Tree) -> None:
+    """Write its number on every element of a tree, which is edited in place."""
+    for element, number in numbered(tree):
+        element.attributes[NUMBER] = str(number)

@@ -13,8 +13,6 @@ from verse_tray.journeys.engine import Journey
 from verse_tray.preview.acting import Acted
 from verse_tray.reports.check_text import SEVERITY_STYLES
 
-_WINDOWS = {"same": "same window", "new": "new window"}
-
 
 def acting_text(journey: Journey, acted: Acted) -> Iterator[RenderableType]:
     """Yield what to print about one journey."""
@@ -37,7 +35,7 @@ def acting_text(journey: Journey, acted: Acted) -> Iterator[RenderableType]:
         yield Text("  What a click does", "bold")
         table = _table()
         for control in clicked:
-            table.add_row(_place(control.line, control.column), control.name, _clicks(control.clicks))
+            table.add_row(_place(control.line, control.column), control.name, "\n".join(control.told))
         yield table
         yield Text(f"  and {acted.more} more controls that were not tried.\n" if acted.more else "")
     looks = [each for each in acted.controls if each.looks]
@@ -53,17 +51,9 @@ def acting_text(journey: Journey, acted: Acted) -> Iterator[RenderableType]:
         yield Text("  Where its links lead", "bold")
         table = _table()
         for link in acted.links:
-            window = _WINDOWS.get(link.window, f"window {link.window}")
-            table.add_row(_place(link.line, link.column), link.text, f"{link.address}  ({window})")
+            table.add_row(_place(link.line, link.column), link.text, f"{link.address}  ({link.opens})")
         yield table
         yield Text("")
-
-
-def _clicks(clicks: tuple[tuple[str, ...], ...]) -> str:
-    told = ["; ".join(each) or "nothing changes" for each in clicks]
-    if len(told) > 1 and told[0] == told[1]:
-        return f"{told[0]} (each time)"
-    return "\n".join(each if not at else f"again: {each}" for at, each in enumerate(told))
 
 
 def _table() -> Table:

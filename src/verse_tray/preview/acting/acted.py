@@ -20,6 +20,11 @@ class Link(Struct, frozen=True):
     window: str
     """``same``, ``new``, or the name of a window."""
 
+    @property
+    def opens(self) -> str:
+        """The window in words."""
+        return f"{self.window} window" if self.window in ("same", "new") else f"window {self.window}"
+
 
 class Look(Struct, frozen=True):
     """A control at rest, under the pointer or in focus."""
@@ -43,6 +48,14 @@ class Control(Struct, frozen=True):
     """What each click changed; nothing at all for one after which all was as before."""
     looks: tuple[Look, ...]
     """How it looks; empty where no state changes anything."""
+
+    @property
+    def told(self) -> tuple[str, ...]:
+        """What its clicks did, a line for each; one line for two that did the same."""
+        lines = ["; ".join(each) or "nothing changes" for each in self.clicks]
+        if len(lines) > 1 and lines[0] == lines[1]:
+            return (f"{lines[0]} (each time)",)
+        return tuple(each if not at else f"again: {each}" for at, each in enumerate(lines))
 
 
 class Acted(Struct, frozen=True):

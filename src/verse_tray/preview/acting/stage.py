@@ -8,11 +8,10 @@ from html import escape
 
 from verse_tray.editors.load import PIECE_MARK
 from verse_tray.journeys.engine import Journey
-from verse_tray.journeys.marks import numbered
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Text
 from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import NUMBER, THEME_MARK
+from verse_tray.preview.page import NUMBER, themed_frame, write_numbers
 from verse_tray.preview.placeholders import fill_placeholders
 
 _NET = (
@@ -37,23 +36,18 @@ class ActingPage:
         self._journey = journey
         tree = journey.published.clone()
         fill_placeholders(tree, pictures, acting=True)
-        for element, number in numbered(tree):
-            element.attributes[NUMBER] = str(number)
-            if journey.editor.profile.box is not None and element.attributes.get("href", "").startswith("#"):
+        write_numbers(tree)
+        box = journey.editor.profile.box
+        for element in tree.elements():
+            if box is not None and element.attributes.get("href", "").startswith("#"):
                 # places in such a frame are those of the page around it, unless they say otherwise
                 element.attributes["href"] = f"about:srcdoc{element.attributes['href']}"
         written = serialise(tree)
         self._starts = written.starts()
         self._offsets = sorted(self._starts)
         piece = written.markup
-        box = journey.editor.profile.box
-        frame = journey.editor.frame
-        style = f"<style>{theme}</style>"
-        frame = (
-            frame.replace(THEME_MARK, style) if THEME_MARK in frame else frame.replace(PIECE_MARK, style + PIECE_MARK)
-        )
+        frame = themed_frame(journey.editor, theme)
         place = f'<div class="verse-tray-piece" {NUMBER}="0">{PIECE_MARK}</div>'
-        self._document = ""
         if box is not None:
             tokens = " ".join(token for token in box.sandbox if token not in _NEVER)
             before = f'<!DOCTYPE html><html><head>{_HEAD}</head><body {NUMBER}="0">'

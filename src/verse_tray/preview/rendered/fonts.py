@@ -42,8 +42,7 @@ def substituted(session: Session, page: PageFacts, view: View) -> Iterator[Seen]
                 "font-missing",
                 number,
                 f"The font {first} is not on this machine, {' and '.join(used)} stands in for it: readers without "
-                "it see "
-                "other letters of another width too. Name fonts behind it that are meant to stand in.",
+                "it see other letters of another width too. Name fonts behind it that are meant to stand in.",
                 Severity.NOTE,
             )
 

@@ -59,7 +59,7 @@ def render(
         BrowserError: the browser failed.
     """
     windows = [Window(width, theme) for theme in themes for width in widths]
-    if any(use.exceeded and use.over == "refuse" for use in journey.limits):
+    if journey.refused:
         return Rendered({}, {window: Likeness(0.0, {}) for window in windows} if compare else {})
     seen: list[tuple[Window, Seen]] = []
     alike: dict[Window, Likeness] = {}

@@ -7,8 +7,6 @@ from html import escape
 
 from verse_tray.preview.acting.acted import Acted, Control, Link
 
-_WINDOWS = {"same": "same window", "new": "new window"}
-
 
 def acted_part(acted: Acted) -> str:
     """Return the part of a row that tells of scripts, controls and links, with pictures of hover and focus."""
@@ -30,11 +28,8 @@ def acted_part(acted: Acted) -> str:
 
 
 def _clicks(control: Control) -> str:
-    told = [escape("; ".join(each)) or "nothing changes" for each in control.clicks]
-    if len(told) > 1 and told[0] == told[1]:
-        told = [f"{told[0]} (each time)"]
-    again = [each if not at else f"again: {each}" for at, each in enumerate(told)]
-    return f"<dt>{_place(control.line, control.column)}{escape(control.name)}</dt><dd>{'<br>'.join(again)}</dd>"
+    told = "<br>".join(map(escape, control.told))
+    return f"<dt>{_place(control.line, control.column)}{escape(control.name)}</dt><dd>{told}</dd>"
 
 
 def _looks(control: Control) -> str:
@@ -50,11 +45,8 @@ def _looks(control: Control) -> str:
 
 
 def _link(link: Link) -> str:
-    window = _WINDOWS.get(link.window, f"window {link.window}")
-    return (
-        f"<dt>{_place(link.line, link.column)}{escape(link.text)}</dt><dd>{escape(link.address)} "
-        f"({escape(window)})</dd>"
-    )
+    told = escape(f"{link.address} ({link.opens})")
+    return f"<dt>{_place(link.line, link.column)}{escape(link.text)}</dt><dd>{told}</dd>"
 
 
 def _place(line: int | None, column: int | None) -> str:

@@ -133,8 +133,7 @@ def _finding(finding: Finding, key: int | None) -> str:
 def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Store) -> str:
     journey = made.journey
     title = _TITLES[side] + (f", {theme}" if named and side != "editor" else "")
-    refused = any(use.exceeded and use.over == "refuse" for use in journey.limits)
-    if refused and side != "written":
+    if journey.refused and side != "written":
         return f'<section><h3>{title}</h3><p class="nothing">Nothing: the piece is refused.</p></section>'
     marks = {"written": written_marks, "editor": lambda _: (), "published": published_marks}[side](journey)
     page, told = store.page(journey_page(journey, side, css, made.pictures)), store.marks(marks)

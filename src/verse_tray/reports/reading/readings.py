@@ -75,8 +75,7 @@ def _finding(finding: Finding) -> Line:
 
 
 def _body(journey: Journey, side: str) -> RenderableType:
-    refused = any(use.exceeded and use.over == "refuse" for use in journey.limits)
-    if refused:
+    if journey.refused:
         return Line("Nothing: the piece is refused.\n", "red")
     if side == "editor":
         view = journey.editor.profile.view
