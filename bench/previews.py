@@ -25,9 +25,9 @@ import verse_tray
 from verse_tray.demo import example
 from verse_tray.preview.browser import Session
 from verse_tray.preview.browser.find import find_browser
-from verse_tray.preview.browser.pictures import view_picture
-from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import journey_page
+from verse_tray.preview.browser.screenshots import view_picture
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import journey_page
 
 ROUNDS = 9
 PROGRAM = [sys.executable, "-m", "verse_tray"]

@@ -47,9 +47,9 @@ import resource, sys, time
 from pathlib import Path
 from verse_tray.checks import mistakes
 from verse_tray.editors.load import known_editors, load_editor
-from verse_tray.journeys.engine import journey
-from verse_tray.journeys.piece import Piece
-from verse_tray.model.reading import decode
+from verse_tray.journeys.journey import journey
+from verse_tray.piece.piece import Piece
+from verse_tray.model.decoding import decode
 editors = [load_editor(name) for name in known_editors()]
 data = Path(sys.argv[1]).read_bytes()
 start = time.perf_counter()

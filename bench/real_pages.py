@@ -13,11 +13,11 @@ from pathlib import Path
 
 from verse_tray.checks import mistakes
 from verse_tray.editors.load import known_editors, load_editor
-from verse_tray.journeys.engine import Journey, journey
-from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.journey import Journey, journey
+from verse_tray.model.decoding import decode
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Change
-from verse_tray.model.reading import decode
+from verse_tray.piece.piece import Piece
 
 _ATTRIBUTE = re.compile(r"(\S+) on <([^>]+)> (?:goes|becomes)")
 _DECLARATION = re.compile(r"“(.*)” on <", re.DOTALL)

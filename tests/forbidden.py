@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from verse_tray.editors.filters import Filter
-from verse_tray.editors.rules import Rules, is_event_handler
+from verse_tray.editors.lists import Rules, is_event_handler
 from verse_tray.journeys.steps.classes import is_listed
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, host_of, scheme_of, srcset_addresses
 from verse_tray.markup.parse import parse_fragment

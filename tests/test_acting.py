@@ -20,15 +20,15 @@ from playwright.sync_api import Page, sync_playwright
 
 from test_steps import editor
 from verse_tray.editors.load import Editor, load_editor
-from verse_tray.journeys.engine import journey
+from verse_tray.journeys.journey import journey
 from verse_tray.model.errors import InputError
-from verse_tray.preview.acting import Acted, act
 from verse_tray.preview.browser import Session
 from verse_tray.preview.browser.find import find_browser
-from verse_tray.preview.browser.pictures import sheet_picture, view_picture
-from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import journey_page
+from verse_tray.preview.browser.screenshots import sheet_picture, view_picture
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.sheet import sheet
+from verse_tray.preview.trials import Acted, act
 
 DATA = Path(__file__).parent / "data"
 CASES = tomllib.loads((DATA / "acting.toml").read_text("utf-8"))["case"]

@@ -16,21 +16,21 @@ import verse_tray
 from markup_strategies import fragments
 from test_steps import editor
 from verse_tray.checks import find
-from verse_tray.checks.code.faults import script_fault
 from verse_tray.edit.layout import compact, neaten
-from verse_tray.journeys.engine import journey
-from verse_tray.journeys.piece import Piece
+from verse_tray.join.apart import set_apart
+from verse_tray.join.paste import join
+from verse_tray.journeys.journey import journey
 from verse_tray.make.builder import Styles
 from verse_tray.make.pictures import Picture, make_slider, make_swap
 from verse_tray.make.table import TableLook, make_table
 from verse_tray.markup.parse import browser_serialisation, parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
+from verse_tray.model.decoding import Source
 from verse_tray.model.errors import ProfileError
-from verse_tray.model.reading import Source
-from verse_tray.parts.apart import set_apart
-from verse_tray.parts.join import join
+from verse_tray.piece.piece import Piece
 from verse_tray.preview.browser.find import find_browser
+from verse_tray.script.faults import script_fault
 from verse_tray.style.cascade import cascade
 from verse_tray.style.sheets import parse_sheet
 

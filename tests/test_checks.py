@@ -12,14 +12,14 @@ from hypothesis import strategies as st
 
 from markup_strategies import fragments
 from verse_tray.checks import RULES, UnknownRuleError, find, rule
-from verse_tray.checks.subject import Theme
 from verse_tray.edit.hosted import Hosts, replace_paths
 from verse_tray.edit.layout import neaten
 from verse_tray.edit.mend import mend
 from verse_tray.edit.values import find_values
-from verse_tray.journeys.piece import Piece
-from verse_tray.model.reading import Source
-from verse_tray.pictures.measure import Measured, measure
+from verse_tray.media.picture_size import Measured, measure
+from verse_tray.model.decoding import Source
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.subject import Theme
 
 DATA = Path(__file__).parent / "data"
 TABLES: dict[str, list[Any]] = tomllib.loads((DATA / "mistakes.toml").read_text("utf-8"))

@@ -14,7 +14,7 @@ from verse_tray.editors.filters import Styles
 from verse_tray.editors.load import known_editors, load_editor, read_profile
 from verse_tray.editors.profile import Save
 from verse_tray.editors.store import profile_toml
-from verse_tray.journeys.engine import journey
+from verse_tray.journeys.journey import journey
 from verse_tray.model.errors import ProfileError, UnknownEditorError
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "profiles.toml").read_text("utf-8"))["case"]

@@ -13,14 +13,14 @@ from hypothesis import strategies as st
 import verse_tray
 from markup_strategies import NAMES, fragments
 from test_steps import editor
-from verse_tray.journeys.engine import Journey, journey
+from verse_tray.journeys.journey import Journey, journey
 from verse_tray.journeys.survival.look import count_look
-from verse_tray.journeys.view import View
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, scheme_of
 from verse_tray.markup.names import fold_name
 from verse_tray.markup.parse import browser_serialisation, parse_fragment
 from verse_tray.markup.references import decode
 from verse_tray.model.findings import Change
+from verse_tray.piece.view import View
 from verse_tray.style.declarations import parse_declarations
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "journeys.toml").read_text("utf-8"))["case"]

@@ -14,15 +14,15 @@ from PIL import Image, ImageChops
 
 from test_steps import editor
 from verse_tray.editors.load import Editor, load_editor, read_profile
-from verse_tray.journeys.engine import journey
+from verse_tray.journeys.journey import journey
 from verse_tray.preview.browser import Session
-from verse_tray.preview.browser.pictures import sheet_pdf, sheet_picture, view_pdf, view_picture
+from verse_tray.preview.browser.screenshots import sheet_pdf, sheet_picture, view_pdf, view_picture
 from verse_tray.preview.comparing import compare
-from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import journey_page
-from verse_tray.preview.rendered.look import look
-from verse_tray.preview.rendered.render import render
-from verse_tray.preview.rendered.rules.columns import fitting_size
+from verse_tray.preview.measuring.render import render
+from verse_tray.preview.measuring.rules.columns import fitting_size
+from verse_tray.preview.measuring.show import look
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.sheet import Shown, sheet
 
 DATA = Path(__file__).parent / "data"

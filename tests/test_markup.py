@@ -12,14 +12,14 @@ from hypothesis import strategies as st
 
 from markup_strategies import fragments
 from verse_tray.markup.attributes import attribute_spans
-from verse_tray.markup.caps import DEEPEST, MOST_ATTRIBUTES
 from verse_tray.markup.names import fold_name
 from verse_tray.markup.parse import Parsed, browser_serialisation, parse_document, parse_fragment
+from verse_tray.markup.parser_limits import DEEPEST, MOST_ATTRIBUTES
 from verse_tray.markup.references import decode
+from verse_tray.markup.round_trip import reads_back
 from verse_tray.markup.serialise import holds_raw_text, serialise
-from verse_tray.markup.stability import reads_back
 from verse_tray.markup.tree import Comment, Element, Text, Tree
-from verse_tray.model.reading import Source
+from verse_tray.model.decoding import Source
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "places.toml").read_text("utf-8"))["case"]
 

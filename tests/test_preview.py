@@ -21,15 +21,15 @@ from test_steps import editor
 from verse_tray.demo import example
 from verse_tray.editors.load import known_editors, load_editor
 from verse_tray.editors.themes import UnknownThemeError, chosen_themes, themes
-from verse_tray.journeys.engine import journey
-from verse_tray.journeys.marks import published_marks, written_marks
-from verse_tray.preview.acting.changes import described
-from verse_tray.preview.acting.stage import ActingPage
+from verse_tray.journeys.highlights import published_highlights, written_highlights
+from verse_tray.journeys.journey import journey
 from verse_tray.preview.comparing.align import aligned
-from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import journey_page
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.sheet import Shown, sheet
-from verse_tray.reports.reading import readings
+from verse_tray.preview.trials.changes import described
+from verse_tray.preview.trials.trial_page import ActingPage
+from verse_tray.reports.terminal import readings
 
 DATA = Path(__file__).parent / "data"
 CASES = {name: tomllib.loads((DATA / f"{name}.toml").read_text("utf-8")) for name in ("readings", "marks")}
@@ -76,8 +76,8 @@ def test_marks_stand_where_something_was_lost_or_added(case: dict[str, Any]) -> 
         run = "" if mark.run is None else f" {mark.run}"
         return f"{mark.kind} {names.get(mark.key, 'added')}{run}"
 
-    assert [told(mark) for mark in written_marks(made)] == case["written"]
-    assert [told(mark) for mark in published_marks(made)] == case["published"]
+    assert [told(mark) for mark in written_highlights(made)] == case["written"]
+    assert [told(mark) for mark in published_highlights(made)] == case["published"]
 
 
 REACHING = {

@@ -23,12 +23,12 @@ from verse_tray.checks import RULES, find
 from verse_tray.cli.app import COMMANDS, build
 from verse_tray.editors.load import STAND_INS, known_editors
 from verse_tray.editors.schema import profile_schema
-from verse_tray.journeys.engine import journey
-from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.journey import journey
 from verse_tray.journeys.steps import STEPS
+from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Verdict
-from verse_tray.model.reading import Source
-from verse_tray.reports.as_json import check_json
+from verse_tray.piece.piece import Piece
+from verse_tray.reports.check_json import check_json
 from verse_tray.reports.results import PieceResult
 from verse_tray.reports.rule_text import rules_page
 

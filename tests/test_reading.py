@@ -5,9 +5,9 @@ from __future__ import annotations
 import pytest
 
 from verse_tray.checks import mistakes
-from verse_tray.journeys.piece import Piece
+from verse_tray.model.decoding import LARGEST_BYTES, Source, decode
 from verse_tray.model.errors import InputError
-from verse_tray.model.reading import LARGEST_BYTES, Source, decode
+from verse_tray.piece.piece import Piece
 
 GOOD = {
     "UTF-8": ("<p>é😀".encode(), "<p>é😀"),

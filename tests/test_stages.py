@@ -14,12 +14,12 @@ from markup_strategies import fragments
 from test_journeys import STRICT, assert_sound
 from test_steps import editor
 from verse_tray.editors.load import Editor, known_editors, load_editor
-from verse_tray.journeys.engine import Journey, journey
-from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.journey import Journey, journey
 from verse_tray.markup.parse import browser_serialisation
 from verse_tray.markup.tree import Element, Text
-from verse_tray.model.reading import Source
+from verse_tray.model.decoding import Source
 from verse_tray.model.spans import Span
+from verse_tray.piece.piece import Piece
 
 HOSTILE = tomllib.loads((Path(__file__).parent / "data" / "hostile.toml").read_text("utf-8"))
 REOPENED = {
@@ -95,7 +95,7 @@ def test_nothing_forbidden_passes_any_stage(markup: str, each: Editor, reopened:
 
 def assert_accounted_for(made: Journey) -> None:
     """Hold that every written text is still there, or stands where something was reported to go or to be rewritten."""
-    typed = made.piece.typed
+    typed = made.piece.source_map
     whole = any(change.rule == "pane/as-text" for change in made.changes)
     if typed.parsed.places.exactness != "exact" or not made.stages[-1].markup or whole:
         return
@@ -129,7 +129,7 @@ def test_a_stage_changes_nothing_in_its_own_result(markup: str, each: Editor) ->
     assume(stored and browser_serialisation(stored) == stored)
     again = journey(stored, each)
     assert again.stage("save").markup == stored
-    rest = made.rest
+    rest = made.fixpoint
     if rest is not None and rest.comes:
         rested = journey(markup, each, reopened=rest.after).stage("reopen").markup
         assert journey(markup, each, reopened=rest.after + 2).stage("reopen").markup == rested
@@ -150,8 +150,8 @@ GROWS = {"renameElements": {"b": {"name": "b2", "style": "top: 0"}, "b2": {"name
 )
 def test_rest(reopen: dict[str, object], markup: str, comes: bool, after: int, cycle: int) -> None:
     made = journey(markup, editor({}, reopen=reopen))
-    assert made.rest is not None
-    assert (made.rest.comes, made.rest.after, made.rest.cycle) == (comes, after, cycle)
+    assert made.fixpoint is not None
+    assert (made.fixpoint.comes, made.fixpoint.after, made.fixpoint.cycle) == (comes, after, cycle)
     told = [notice.rule for notice in made.stage("reopen").notices]
     assert told == ([] if comes else ["reopen/never-rests"])
 

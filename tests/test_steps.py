@@ -9,16 +9,16 @@ from typing import Any
 
 import pytest
 
+from verse_tray.editors.lists import Rules
 from verse_tray.editors.load import Editor, read_profile
 from verse_tray.editors.profile import Save
-from verse_tray.editors.rules import Rules
-from verse_tray.journeys.engine import Journey, journey
-from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.journey import Journey, journey
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps import FILTER, FINISHING, OPENING, PANE
+from verse_tray.model.decoding import Source
 from verse_tray.model.errors import ContractError
 from verse_tray.model.findings import Change, Severity
-from verse_tray.model.reading import Source
+from verse_tray.piece.piece import Piece
 
 STAGES = ("paste", "reopen", "publish", "limits", "box", "view", "regions")
 ROOT = Path(__file__).parent
@@ -58,7 +58,7 @@ def test_step(case: dict[str, Any]) -> None:
 
 def state_of(markup: str) -> State:
     piece = Piece(Source(markup))
-    return State(piece.parsed.tree.clone(), piece, piece.typed, Rules(Save()), "save")
+    return State(piece.parsed.tree.clone(), piece, piece.source_map, Rules(Save()), "save")
 
 
 def silent_edit(state: State) -> None:

@@ -10,8 +10,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from verse_tray.journeys.view import View
 from verse_tray.markup.parse import parse_fragment
+from verse_tray.piece.view import View
 from verse_tray.style.declarations import DEEPEST_BRACKETS, parse_declarations
 from verse_tray.style.sheets import parse_sheet
 

@@ -19,7 +19,9 @@ from verse_tray.edit.same import same_reading
 from verse_tray.edit.values import find_values
 from verse_tray.fields.fill import Template, extremes
 from verse_tray.fields.marks import mark_form
-from verse_tray.journeys.piece import Piece
+from verse_tray.join.apart import set_apart
+from verse_tray.join.kinds import tell_kind
+from verse_tray.join.paste import join
 from verse_tray.make.blocks import Card, SignOff, make_button, make_cards, make_list, make_signoff
 from verse_tray.make.builder import Made, Styles
 from verse_tray.make.code import make_code
@@ -29,14 +31,12 @@ from verse_tray.make.plain import from_markdown, from_word
 from verse_tray.make.table import TableLook, make_table
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Text
+from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Severity
-from verse_tray.model.reading import Source
-from verse_tray.parts.apart import set_apart
-from verse_tray.parts.join import join
-from verse_tray.parts.kinds import tell_kind
-from verse_tray.records.table import read_records, read_rows
+from verse_tray.piece.piece import Piece
 from verse_tray.style.colours import FORMS, parse_colour, written
+from verse_tray.tabular.records import read_records, read_rows
 
 TABLES: dict[str, list[Any]] = tomllib.loads((Path(__file__).parent / "data" / "writing.toml").read_text("utf-8"))
 FORM = mark_form("{{NAME}}")

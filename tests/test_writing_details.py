@@ -15,28 +15,28 @@ from rich.console import Console
 
 from test_command import run
 from verse_tray.checks import RULES, find, rule
-from verse_tray.checks.code.faults import script_fault
-from verse_tray.checks.subject import Subject
 from verse_tray.demo import example
 from verse_tray.edit.hosted import Holder, local_paths
 from verse_tray.edit.mend import mend
 from verse_tray.edit.values import find_values
 from verse_tray.editors.load import known_editors, load_editor
 from verse_tray.fields.marks import Context, find_marks, mark_form
-from verse_tray.journeys.piece import Piece
+from verse_tray.join.document import take_apart
+from verse_tray.join.paste import join, safe_script, safe_style
 from verse_tray.make.builder import Styles
 from verse_tray.make.measure_text import longest_word, text_width
 from verse_tray.make.table import TableLook, make_table
+from verse_tray.media.picture_size import Measured, Unreadable, measure
+from verse_tray.model.decoding import Source, decode
 from verse_tray.model.errors import InputError
-from verse_tray.model.reading import Source, decode
-from verse_tray.model.words import counted, listed, nearest, spelling
-from verse_tray.parts.document import take_apart
-from verse_tray.parts.join import join, safe_script, safe_style
-from verse_tray.pictures.measure import Measured, Unreadable, measure
+from verse_tray.model.phrasing import counted, listed, nearest, spelling
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.subject import Subject
 from verse_tray.reports.mend_text import mend_text
 from verse_tray.reports.picture_text import pictures_text
 from verse_tray.reports.rule_text import rule_list, rule_text
 from verse_tray.reports.value_text import values_json, values_text
+from verse_tray.script.faults import script_fault
 from verse_tray.style.cascade import specificities
 
 

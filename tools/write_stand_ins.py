@@ -9,7 +9,7 @@ import sys
 from pathlib import Path
 
 from verse_tray.editors.load import Editor, known_editors, load_editor
-from verse_tray.journeys.engine import journey
+from verse_tray.journeys.journey import journey
 from verse_tray.journeys.steps import STEPS
 
 SHOWCASE = """<!-- a note -->

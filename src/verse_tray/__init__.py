@@ -10,16 +10,16 @@ from typing import TYPE_CHECKING, Any
 if TYPE_CHECKING:
     from verse_tray.editors.adopt import adopt
     from verse_tray.editors.load import Editor, load_editor
-    from verse_tray.journeys.engine import Journey, journey
+    from verse_tray.journeys.journey import Journey, journey
 
 __version__ = "0.1.0"
 __all__ = ["Editor", "Journey", "__version__", "adopt", "journey", "load_editor"]
 
 _HOMES = {
     "Editor": "verse_tray.editors.load",
-    "Journey": "verse_tray.journeys.engine",
+    "Journey": "verse_tray.journeys.journey",
     "adopt": "verse_tray.editors.adopt",
-    "journey": "verse_tray.journeys.engine",
+    "journey": "verse_tray.journeys.journey",
     "load_editor": "verse_tray.editors.load",
 }
 

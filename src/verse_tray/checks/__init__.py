@@ -12,13 +12,13 @@ from msgspec import Struct
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.checks.silence import silenced_in
-from verse_tray.checks.subject import Subject, Theme
-from verse_tray.journeys.piece import Piece
-from verse_tray.markup.pause import collection_paused
 from verse_tray.markup.splice import Splice
 from verse_tray.model.errors import VerseTrayError
 from verse_tray.model.findings import Finding
-from verse_tray.model.words import spelling
+from verse_tray.model.gc_pause import collection_paused
+from verse_tray.model.phrasing import spelling
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.subject import Subject, Theme
 
 RULES = (
     *("reading/too-deep", "reading/too-many-attributes", "reading/formatting-pile", "reading/tag-unfinished"),

@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from verse_tray.checks.subject import Subject
 from verse_tray.model.spans import Span
+from verse_tray.piece.subject import Subject
 
 _COMMENT = re.compile(r"<!--\s*verse-tray\s+silence:([^<>]*?)--!?>")
 

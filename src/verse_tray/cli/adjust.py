@@ -57,10 +57,10 @@ def command(
     from verse_tray.cli.filling import fixed_values
     from verse_tray.edit.adjust import convert_colours, set_on, set_values
     from verse_tray.edit.values import find_values
-    from verse_tray.journeys.piece import Piece
+    from verse_tray.model.decoding import Source
     from verse_tray.model.errors import InputError
-    from verse_tray.model.reading import Source
-    from verse_tray.model.words import counted
+    from verse_tray.model.phrasing import counted
+    from verse_tray.piece.piece import Piece
 
     piece = read_piece(file)
     source = piece.source

@@ -11,10 +11,10 @@ from typing import TYPE_CHECKING, Annotated
 import typer
 
 if TYPE_CHECKING:
-    from verse_tray.checks.subject import Theme
     from verse_tray.cli.looking import Look
     from verse_tray.editors.load import Editor
     from verse_tray.model.findings import Verdict
+    from verse_tray.piece.subject import Theme
     from verse_tray.reports.results import PieceResult
 
 
@@ -126,7 +126,7 @@ def command(
         return
     from verse_tray.checks import find
     from verse_tray.cli.files import chosen_editors, read_piece
-    from verse_tray.journeys.engine import journey
+    from verse_tray.journeys.journey import journey
     from verse_tray.model.findings import Verdict
     from verse_tray.reports.results import PieceResult
 
@@ -171,20 +171,20 @@ def _report(
         screen = console()
         show(screen, check_text(results, every=every, width=screen.width))
     elif format is Format.JSON:
-        from verse_tray.reports.as_json import check_json
+        from verse_tray.reports.check_json import check_json
 
         print_raw(check_json(with_progress(results, count)))
     elif format is Format.SARIF:
-        from verse_tray.reports.as_sarif import check_sarif
+        from verse_tray.reports.check_sarif import check_sarif
 
         print_raw(check_sarif(with_progress(results, count)))
     else:
-        from verse_tray.reports.as_junit import check_junit
+        from verse_tray.reports.check_junit import check_junit
 
         print_raw(check_junit(with_progress(results, count), threshold))
 
 
 def _theme(editor: Editor) -> Theme:
-    from verse_tray.checks.subject import Theme
+    from verse_tray.piece.subject import Theme
 
     return Theme(editor.name, editor.frame, editor.theme)

@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple
 
 from verse_tray.cli.files import console, note, read_piece, show, write_whole
 from verse_tray.editors.load import Editor, load_editor
-from verse_tray.journeys.engine import journey
+from verse_tray.journeys.journey import journey
 
 
 class Asked(NamedTuple):
@@ -25,9 +25,9 @@ def compare_files(asked: Asked, out: Path | None, png: Path | None) -> bool:
     from verse_tray.editors.profile import Profile
     from verse_tray.editors.themes import chosen_themes, themes
     from verse_tray.preview.browser import Session
-    from verse_tray.preview.browser.pictures import sheet_picture
+    from verse_tray.preview.browser.screenshots import sheet_picture
     from verse_tray.preview.comparing import compare, compared_sheet
-    from verse_tray.preview.local_pictures import LocalPictures
+    from verse_tray.preview.pages.local_pictures import LocalPictures
     from verse_tray.preview.sheet import NARROW, WIDE
     from verse_tray.reports.comparison_text import comparison_text
 

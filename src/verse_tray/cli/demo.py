@@ -25,9 +25,9 @@ def command(
     from verse_tray.checks import find
     from verse_tray.cli.files import chosen_editors, console, read_piece, show, write_whole
     from verse_tray.demo import example
-    from verse_tray.journeys.engine import journey
+    from verse_tray.journeys.journey import journey
     from verse_tray.model.errors import BrowserError, OutputError
-    from verse_tray.preview.local_pictures import LocalPictures
+    from verse_tray.preview.pages.local_pictures import LocalPictures
     from verse_tray.preview.sheet import sheet
     from verse_tray.reports.check_text import check_text
     from verse_tray.reports.results import PieceResult
@@ -78,7 +78,7 @@ def command(
         screen.print(f"  verse-tray {line}", style="bold", soft_wrap=True)
     try:
         from verse_tray.preview.browser import Session
-        from verse_tray.preview.browser.pictures import sheet_picture
+        from verse_tray.preview.browser.screenshots import sheet_picture
 
         with Session() as session:
             write_whole(out.with_suffix(".png"), sheet_picture(session, made))

@@ -16,8 +16,8 @@ if TYPE_CHECKING:
     from rich.console import Console, RenderableType
 
     from verse_tray.editors.load import Editor
-    from verse_tray.journeys.piece import Piece
-    from verse_tray.model.reading import Source
+    from verse_tray.model.decoding import Source
+    from verse_tray.piece.piece import Piece
 
 
 T = TypeVar("T")
@@ -29,8 +29,8 @@ def read_piece(name: str) -> Piece:
     Raises:
         InputError: it cannot be read, or it is empty.
     """
-    from verse_tray.journeys.piece import Piece
-    from verse_tray.model.reading import decode
+    from verse_tray.model.decoding import decode
+    from verse_tray.piece.piece import Piece
 
     source = decode(_read(name), name)
     if not source.text.strip():
@@ -44,7 +44,7 @@ def read_source(name: str) -> Source:
     Raises:
         InputError: it cannot be read.
     """
-    from verse_tray.model.reading import decode
+    from verse_tray.model.decoding import decode
 
     return decode(_read(name, markup=False), name, markup=name.lower().endswith((".html", ".htm")))
 
@@ -55,13 +55,13 @@ def read_text(name: str) -> str:
     Raises:
         InputError: it cannot be read.
     """
-    from verse_tray.model.reading import decode
+    from verse_tray.model.decoding import decode
 
     return decode(_read(name, markup=False), name, markup=False).text
 
 
 def _read(name: str, *, markup: bool = True) -> bytes:
-    from verse_tray.model.reading import LARGEST_BYTES, LARGEST_DATA_BYTES
+    from verse_tray.model.decoding import LARGEST_BYTES, LARGEST_DATA_BYTES
 
     most = LARGEST_BYTES if markup else LARGEST_DATA_BYTES
     try:

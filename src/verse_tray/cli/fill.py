@@ -58,7 +58,7 @@ def command(
     from verse_tray.fields.fill import extremes as find_extremes
     from verse_tray.fields.marks import mark_form
     from verse_tray.model.errors import InputError
-    from verse_tray.records.table import Records, read_records
+    from verse_tray.tabular.records import Records, read_records
 
     template = Template(read_piece(file).source, mark_form(mark))
     values = fixed_values(set_ or [])

@@ -7,11 +7,11 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from verse_tray.model.errors import InputError
-from verse_tray.model.words import listed, spelling
+from verse_tray.model.phrasing import listed, spelling
 
 if TYPE_CHECKING:
     from verse_tray.fields.fill import Filled
-    from verse_tray.records.table import Records
+    from verse_tray.tabular.records import Records
 
 MOST_TOLD = 10
 """Records of which it is told what they lack; of the others, how many they are."""

@@ -53,11 +53,11 @@ def command(
       verse-tray join tides.html tides.css tides.js --into slots -o slots
     """
     from verse_tray.cli.files import note, print_raw, read_source, write_result, write_whole
-    from verse_tray.journeys.piece import Piece
+    from verse_tray.join.apart import set_apart
+    from verse_tray.join.paste import join
+    from verse_tray.model.decoding import Source
     from verse_tray.model.errors import InputError
-    from verse_tray.model.reading import Source
-    from verse_tray.parts.apart import set_apart
-    from verse_tray.parts.join import join
+    from verse_tray.piece.piece import Piece
 
     if into is None:
         into = Into.FRAGMENT

@@ -8,12 +8,12 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from verse_tray.editors.load import Editor
-from verse_tray.journeys.engine import Journey, journey
-from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.journey import Journey, journey
 from verse_tray.model.errors import BrowserError
+from verse_tray.piece.piece import Piece
 
 if TYPE_CHECKING:
-    from verse_tray.preview.rendered.render import Rendered
+    from verse_tray.preview.measuring.render import Rendered
 
 Look = Callable[[Piece, tuple[Journey, ...]], "dict[str, Rendered]"]
 
@@ -25,7 +25,7 @@ def renderer() -> Callable[..., Rendered]:
         BrowserError: a package that it needs is not there.
     """
     try:
-        from verse_tray.preview.rendered.render import render
+        from verse_tray.preview.measuring.render import render
     except ImportError as error:
         raise BrowserError(
             f"looking at a page needs the package {error.name}. Install it with: pip install 'verse-tray[browser]'"
@@ -44,7 +44,7 @@ def looking(editors: list[Editor], names: list[str] | None) -> Iterator[Look]:
     from verse_tray.editors.profile import Profile
     from verse_tray.editors.themes import chosen_themes, themes
     from verse_tray.preview.browser import Session
-    from verse_tray.preview.local_pictures import LocalPictures
+    from verse_tray.preview.pages.local_pictures import LocalPictures
     from verse_tray.preview.sheet import NARROW, WIDE
 
     plain = Editor("", Profile(format="verse-tray-editor/1", title="", summary=""))

@@ -35,12 +35,12 @@ def command(
       verse-tray pictures low-water-walk.html --hosted uploaded.csv -o hosted.html
       verse-tray pictures low-water-walk.html --hosted uploaded.json | verse-tray check -
     """
-    from verse_tray.checks.subject import Subject
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.files import console, note, read_piece, read_text, show, write_result
     from verse_tray.edit.hosted import Holder, hosts_from, local_paths, replace_paths
-    from verse_tray.model.words import counted
-    from verse_tray.records.table import read_records
+    from verse_tray.model.phrasing import counted
+    from verse_tray.piece.subject import Subject
+    from verse_tray.tabular.records import read_records
 
     piece = read_piece(file)
     source = piece.source

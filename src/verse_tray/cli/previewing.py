@@ -8,16 +8,16 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from verse_tray.cli.files import chosen_editors, note, read_piece, with_progress, write_whole
 from verse_tray.editors.themes import chosen_themes, themes
-from verse_tray.journeys.engine import Journey, journey
-from verse_tray.journeys.piece import Piece
-from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import SIDES, Side, journey_page
+from verse_tray.journeys.journey import Journey, journey
+from verse_tray.piece.piece import Piece
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import SIDES, Side, journey_page
 from verse_tray.preview.sheet import NARROW, WIDE, Shown, sheet
 
 if TYPE_CHECKING:
-    from verse_tray.preview.acting import Acted
     from verse_tray.preview.browser import Session
-    from verse_tray.preview.rendered.render import Rendered
+    from verse_tray.preview.measuring.render import Rendered
+    from verse_tray.preview.trials import Acted
 
 
 class Wanted:
@@ -149,7 +149,7 @@ def _write_sheet(made: str, output: Output, session: Session | None) -> None:
         note(f"Wrote {output.out}: open it in a browser.")
     if session is None:
         return
-    from verse_tray.preview.browser.pictures import sheet_pdf, sheet_picture
+    from verse_tray.preview.browser.screenshots import sheet_pdf, sheet_picture
 
     for path, take in ((output.png, sheet_picture), (output.pdf, sheet_pdf)):
         if path is not None:
@@ -158,7 +158,7 @@ def _write_sheet(made: str, output: Output, session: Session | None) -> None:
 
 
 def _write_view(session: Session, view: _View, output: Output) -> None:
-    from verse_tray.preview.browser.pictures import view_pdf, view_picture
+    from verse_tray.preview.browser.screenshots import view_pdf, view_picture
 
     if output.png is not None:
         write_whole(output.png, view_picture(session, view.html, view.width, output.part))
@@ -171,7 +171,7 @@ def _write_view(session: Session, view: _View, output: Output) -> None:
 def show_in_terminal(wanted: Wanted) -> None:
     """Print the piece as readers get it, or the sides that are wanted."""
     from verse_tray.cli.files import console, show
-    from verse_tray.reports.reading import readings
+    from verse_tray.reports.terminal import readings
 
     screen = console()
     sides = wanted.asked or ("published",)
@@ -181,8 +181,8 @@ def show_in_terminal(wanted: Wanted) -> None:
 def act_out(wanted: Wanted, clicked: tuple[str, ...]) -> dict[str, Acted]:
     """Print what the piece does, in one editor after the other, and return it by the editor's name."""
     from verse_tray.cli.files import console, show
-    from verse_tray.preview.acting import act
     from verse_tray.preview.browser import Session
+    from verse_tray.preview.trials import act
     from verse_tray.reports.acting_text import acting_text
 
     screen = console()

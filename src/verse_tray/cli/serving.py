@@ -7,9 +7,9 @@ from pathlib import Path
 
 from verse_tray.cli.files import note, read_piece, read_source, read_text
 from verse_tray.cli.previewing import Wanted
-from verse_tray.journeys.piece import Piece
+from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
-from verse_tray.model.reading import Source
+from verse_tray.piece.piece import Piece
 from verse_tray.preview.sheet import sheet
 
 _SCRIPT = Path(__file__).parent.parent / "preview" / "live" / "live.js"
@@ -88,7 +88,7 @@ class Serving:
 
     def empty(self) -> str:
         """Return a page without views, for when there is no sheet yet."""
-        from verse_tray.preview.local_pictures import LocalPictures
+        from verse_tray.preview.pages.local_pictures import LocalPictures
         from verse_tray.preview.sheet.sheet import framed
         from verse_tray.preview.sheet.store import Store
 
@@ -100,7 +100,7 @@ class Serving:
     def _piece(self) -> Piece:
         piece = read_piece(self._files[0])
         if len(self._files) > 1:
-            from verse_tray.parts.join import join
+            from verse_tray.join.paste import join
 
             joined = join([read_source(name) for name in self._files], [])
             piece = Piece(Source(joined.fragment(), self._files[0]))
@@ -108,7 +108,7 @@ class Serving:
             from verse_tray.cli.filling import record_number
             from verse_tray.fields.fill import Template
             from verse_tray.fields.marks import mark_form
-            from verse_tray.records.table import read_records
+            from verse_tray.tabular.records import read_records
 
             records = read_records(read_text(self._data), self._data)
             filled = Template(piece.source, mark_form(self._mark)).fill(

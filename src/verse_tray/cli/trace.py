@@ -70,7 +70,7 @@ def command(
     """
     from verse_tray.cli.files import console, print_raw, read_piece, show
     from verse_tray.editors.load import load_editor
-    from verse_tray.journeys.engine import journey
+    from verse_tray.journeys.journey import journey
 
     made = journey(read_piece(file), load_editor(editor), reopened=reopened, typed=tuple(typed or ()))
     if markup:

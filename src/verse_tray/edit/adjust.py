@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import re
 
-from verse_tray.checks.subject import Subject
 from verse_tray.edit.values import Place, Value, ValueKind, Where, find_values, quote_of
-from verse_tray.journeys.piece import Piece
 from verse_tray.markup.serialise import escape_attribute, escape_for_quote, escape_text
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element
 from verse_tray.model.errors import InputError
+from verse_tray.model.phrasing import spelling
 from verse_tray.model.spans import Span
-from verse_tray.model.words import spelling
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.subject import Subject
 from verse_tray.style.cascade import cascade
 from verse_tray.style.colours import Form, parse_colour, written
 from verse_tray.style.declarations import parse_declarations

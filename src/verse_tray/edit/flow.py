@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from verse_tray.journeys.piece import Piece
 from verse_tray.markup.names import BLOCKS, HTML
 from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.piece.piece import Piece
 
 WHITE = " \t\n\f\r"
 """White space that collapses; a no-break space does not."""

@@ -11,16 +11,16 @@ from urllib.parse import unquote
 
 from msgspec import Struct
 
-from verse_tray.checks.pictures.files import is_local, local_file
-from verse_tray.checks.subject import Subject
 from verse_tray.edit.values import quote_of
-from verse_tray.journeys.piece import Piece
 from verse_tray.markup.serialise import escape_attribute, escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
+from verse_tray.media.picture_size import Measured, Unreadable, measure_file
 from verse_tray.model.errors import InputError
 from verse_tray.model.spans import Span
-from verse_tray.pictures.measure import Measured, Unreadable, measure_file
-from verse_tray.records.table import Records
+from verse_tray.piece.pictures import is_local, local_file
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.subject import Subject
+from verse_tray.tabular.records import Records
 
 _URL = re.compile(r"url\(\s*(['\"]?)([^'\")\s][^'\")]*?)\1\s*\)", re.IGNORECASE)
 _FILE_NAME = re.compile(

@@ -11,10 +11,10 @@ from verse_tray.edit.css_layout import compact_css, neat_css
 from verse_tray.edit.flow import WHITE, Flow, is_white
 from verse_tray.edit.same import same_reading
 from verse_tray.edit.typed_markup import BREAK, TypedMarkup
-from verse_tray.journeys.piece import Piece
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Comment, Element, Node, Text
-from verse_tray.model.reading import Source
+from verse_tray.model.decoding import Source
+from verse_tray.piece.piece import Piece
 
 INDENT = "  "
 _DEEPEST = 150  # deeper than that, what is inside stands as it was typed

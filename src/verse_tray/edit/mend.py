@@ -10,10 +10,10 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from verse_tray.checks import Found, find
-from verse_tray.journeys.piece import Piece
 from verse_tray.markup.splice import Splice, Spliced
+from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Finding
-from verse_tray.model.reading import Source
+from verse_tray.piece.piece import Piece
 
 _ROUNDS = 5  # a mend can bring another mistake to light: an address that only now is one
 

@@ -6,10 +6,10 @@ import re
 from typing import Any
 
 from verse_tray.edit.flow import WHITE, Flow
-from verse_tray.journeys.piece import Piece
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Comment, Element, Node, Text, own_text
-from verse_tray.model.reading import Source
+from verse_tray.model.decoding import Source
+from verse_tray.piece.piece import Piece
 from verse_tray.style.sheets import parse_sheet
 
 _RUN = re.compile(rf"[{WHITE}]+")

@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 
 from verse_tray.edit.flow import WHITE, Flow
-from verse_tray.journeys.piece import Piece
 from verse_tray.markup.attributes import attribute_spans
 from verse_tray.markup.names import HTML
 from verse_tray.markup.references import decode
 from verse_tray.markup.serialise import end_tag, escape_text, holds_raw_text, serialise, start_tag
 from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.model.spans import Span
+from verse_tray.piece.piece import Piece
 
 BREAK = "\ufdee"
 """Stands where white space collapses while a line is put together: a code point that no text uses (Unicode, 23.7)."""
@@ -76,7 +76,7 @@ class TypedMarkup:
 
     def whole(self, element: Element) -> str:
         """Return an element with all that is in it, white space and all."""
-        span = self._piece.typed.outer_span(element) if self._piece.typed.exact else None
+        span = self._piece.source_map.outer_span(element) if self._piece.source_map.exact else None
         if span is not None and self._piece.parsed.end_spans.get(element.key) is not None:
             return self._source.slice(span).replace("\r\n", "\n")
         root = Element("", children=[element])

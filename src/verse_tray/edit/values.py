@@ -8,13 +8,13 @@ from enum import StrEnum
 
 from msgspec import Struct
 
-from verse_tray.checks.styles.values import without_strings
-from verse_tray.checks.subject import Declared, Subject
-from verse_tray.journeys.piece import Piece
 from verse_tray.markup.attributes import AttributeSpan
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.spans import Span
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.subject import Declared, Subject
 from verse_tray.style.colours import COLOUR, parse_colour
+from verse_tray.style.values import without_strings
 
 
 class ValueKind(StrEnum):

@@ -12,7 +12,7 @@ from verse_tray.editors.extend import extended
 from verse_tray.editors.filters import Filter
 from verse_tray.editors.profile import Profile
 from verse_tray.model.errors import ProfileFault
-from verse_tray.model.words import nearest
+from verse_tray.model.phrasing import nearest
 
 _UNKNOWN_KEY = re.compile(r"Object contains unknown field `([^`]*)`")
 _MISSING_KEY = re.compile(r"Object missing required field `([^`]*)`")

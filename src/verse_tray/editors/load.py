@@ -13,8 +13,8 @@ import msgspec
 
 from verse_tray.editors.extend import extended
 from verse_tray.editors.filters import Filter
+from verse_tray.editors.lists import Rules
 from verse_tray.editors.profile import FORMAT, Profile
-from verse_tray.editors.rules import Rules
 from verse_tray.model.errors import ProfileError, ProfileFault, UnknownEditorError
 
 STAND_INS = Path(__file__).parent / "stand_ins"
@@ -100,7 +100,7 @@ def _called(path: Path, name: str) -> str:
 
 
 def _unknown(name: str) -> str:
-    from verse_tray.model.words import nearest
+    from verse_tray.model.phrasing import nearest
 
     known = known_editors()
     if Path(name).is_dir():
@@ -246,7 +246,7 @@ def _beside(profile: Path, file: str, key: str, text: str, faults: list[ProfileF
 
 def _left_out(base: dict[str, Any], own: dict[str, Any], text: str) -> list[ProfileFault]:
     from verse_tray.editors.extend import dotted_keys, unknown_left_out
-    from verse_tray.model.words import nearest
+    from verse_tray.model.phrasing import nearest
 
     known = list(dotted_keys(base))
     faults = []

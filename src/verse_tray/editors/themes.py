@@ -6,7 +6,7 @@ from pathlib import Path
 
 from verse_tray.editors.load import Editor
 from verse_tray.model.errors import ProfileError, ProfileFault, VerseTrayError
-from verse_tray.model.words import nearest
+from verse_tray.model.phrasing import nearest
 
 
 class UnknownThemeError(VerseTrayError):

@@ -9,9 +9,9 @@ from msgspec import Struct
 from verse_tray.fields.marks import Context, Mark, find_marks
 from verse_tray.fields.written import Refused, written
 from verse_tray.markup.splice import Splice, Spliced
+from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Finding, Severity
-from verse_tray.model.reading import Source
-from verse_tray.model.words import spelling
+from verse_tray.model.phrasing import spelling
 
 _FOLD = re.compile(r"[\s_-]+")
 

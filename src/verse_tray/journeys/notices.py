@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections import Counter
 
 from verse_tray.editors.load import Editor
-from verse_tray.journeys.piece import Piece
-from verse_tray.journeys.rest import Rest
-from verse_tray.journeys.where import NodePlace
+from verse_tray.journeys.fixpoint import Fixpoint
 from verse_tray.markup.names import HTML
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Change, Severity
+from verse_tray.piece.locations import NodeLocation
+from verse_tray.piece.piece import Piece
 
 STAND_IN_ELEMENTS = frozenset("audio canvas embed iframe object script video".split())
 """Elements in whose place some editors show a grey box."""
@@ -32,14 +32,14 @@ def on_paste(editor: Editor, piece: Piece) -> list[Change]:
                 f"This script will stand on the page {len(regions)} times and run as often; what it declares with let "
                 "or const cannot be declared twice. Put it into one region only."
             )
-            place = NodePlace(piece, element.key)
+            place = NodeLocation(piece, element.key)
             told.append(Change("regions/script-twice", "paste", message, Severity.WARNING, place))
         if name := element.attributes.get("id"):
             message = (
                 f"The identifier {name} will stand on the page {len(regions)} times, once in each region: links and "
                 "scripts find the first one only. Give each copy another, or use a class."
             )
-            place = NodePlace(piece, element.key)
+            place = NodeLocation(piece, element.key)
             told.append(Change("regions/identifier-twice", "paste", message, Severity.WARNING, place))
     return told
 
@@ -73,9 +73,9 @@ def in_the_editor(editor: Editor, stored: str) -> list[Change]:
     return told
 
 
-def on_rest(rest: Rest) -> list[Change]:
+def on_fixpoint(fixpoint: Fixpoint) -> list[Change]:
     """Tell of a piece that is changed each time it is opened and saved."""
-    return [] if rest.comes else [Change("reopen/never-rests", "reopen", rest.told, Severity.WARNING)]
+    return [] if fixpoint.comes else [Change("reopen/never-rests", "reopen", fixpoint.told, Severity.WARNING)]
 
 
 def on_the_page(editor: Editor, piece: Piece, published: Tree) -> list[Change]:
@@ -114,14 +114,14 @@ def _muted(piece: Piece, published: Tree, sandbox: tuple[str, ...]) -> list[Chan
                 f"<{element.name}> does nothing in this box: its sandbox lacks {token}. Leave it out, or use a place "
                 "without a box."
             )
-            place = NodePlace(piece, element.key) if element.key else None
+            place = NodeLocation(piece, element.key) if element.key else None
             told.append(Change("box/muted", "publish", message, Severity.ERROR, place))
     return told
 
 
 def shows_something(tree: Tree) -> bool:
     """Tell whether readers see anything of a tree: text, a picture, a control."""
-    from verse_tray.journeys.view import View
+    from verse_tray.piece.view import View
 
     view = View(tree)
     if any(visible and text.data.strip() for text, visible in view.texts):

@@ -6,21 +6,21 @@ from collections.abc import Callable
 from typing import TypeVar
 
 from verse_tray.editors.filters import Filter
-from verse_tray.editors.rules import Rules
-from verse_tray.journeys.pen import Pen
-from verse_tray.journeys.piece import Piece
-from verse_tray.journeys.typed import Typed
+from verse_tray.editors.lists import Rules
+from verse_tray.journeys.edits import Edits
 from verse_tray.markup.names import INVISIBLE
 from verse_tray.markup.tree import Comment, Element, Node, Text, Tree
 from verse_tray.model.findings import Change
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.source_map import SourceMap
 
 _RecordT = TypeVar("_RecordT", bound=Filter)
 
 
 class State:
-    """A tree under the pen, and the rules to follow."""
+    """A tree under the edits, and the rules to follow."""
 
-    def __init__(self, tree: Tree, piece: Piece, typed: Typed | None, rules: Rules, stage: str) -> None:
+    def __init__(self, tree: Tree, piece: Piece, source_map: SourceMap | None, rules: Rules, stage: str) -> None:
         self.tree = tree
         """The tree."""
         self.rules = rules
@@ -29,9 +29,9 @@ class State:
         """The stage's record."""
         self.piece = piece
         """The piece."""
-        self.typed = typed
+        self.source_map = source_map
         """The text that the tree was read from; None when it is the tree's own serialisation."""
-        self.pen = Pen(tree, piece, typed, stage)
+        self.edits = Edits(tree, piece, source_map, stage)
         """The only way to edit the tree."""
         self.keys: tuple[str, ...] = ()
         """Keys that are typed at the end of the piece in the visual pane."""
@@ -74,10 +74,10 @@ class State:
         Raises:
             ContractError: the step broke the contract of the engine.
         """
-        before = len(self.pen.strokes)
+        before = len(self.edits.log)
         step(self)
-        self.pen.check()
-        if len(self.pen.strokes) != before:
+        self.edits.check()
+        if len(self.edits.log) != before:
             self._nodes = self._elements = None
 
     def settle(self) -> None:

@@ -5,75 +5,78 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Literal
 
-from verse_tray.journeys.draft import Draft
-from verse_tray.journeys.pen import Stroke
+from verse_tray.journeys.edits import Edit
+from verse_tray.journeys.snapshot import Snapshot
 from verse_tray.journeys.splicing import splice
 from verse_tray.journeys.state import State
-from verse_tray.journeys.typed import Respliced, Typed
-from verse_tray.journeys.where import NodePlace, Offset
 from verse_tray.markup.parse import browser_serialisation
 from verse_tray.markup.references import decode
+from verse_tray.markup.round_trip import reads_back
 from verse_tray.markup.serialise import References, end_tag, escape_text, holds_raw_text, serialise, start_tag
-from verse_tray.markup.stability import reads_back
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Change, Place, Severity
 from verse_tray.model.spans import Span
+from verse_tray.piece.locations import KnownLocation, NodeLocation
+from verse_tray.piece.source_map import SourceMap, SplicedSourceMap
 
 
 def write(
-    draft: Draft, state: State, writes: Literal["as-typed", "anew"], references: References = "plain"
-) -> tuple[Draft, Callable[[], list[Change]]]:
+    snapshot: Snapshot, state: State, writes: Literal["as-typed", "anew"], references: References = "plain"
+) -> tuple[Snapshot, Callable[[], list[Change]]]:
     """Write the tree that a stage has edited, and find out whether a browser reads it back as it is.
 
     Args:
-        draft: What the stage was given.
+        snapshot: What the stage was given.
         state: What its steps have worked on.
         writes: Whether to keep what was typed, or to write all of it anew.
         references: How signs beyond ASCII are written anew.
 
     Returns:
-        The draft for the next stage, and a function that tells what writing itself changed.
+        The snapshot for the next stage, and a function that tells what writing itself changed.
     """
-    tree, typed, strokes = state.tree, state.typed, state.pen.strokes
+    tree, source_map, log = state.tree, state.source_map, state.edits.log
     keeps = writes == "as-typed"
-    if keeps and draft.references is not None:
-        references = draft.references
-    if not strokes and (keeps or draft.references == references):
-        return draft, list
+    if keeps and snapshot.references is not None:
+        references = snapshot.references
+    if not log and (keeps or snapshot.references == references):
+        return snapshot, list
     plain = serialise(tree)
-    if keeps and typed is not None:
-        spliced = splice(typed, strokes)
+    if keeps and source_map is not None:
+        spliced = splice(source_map, log)
         if spliced is not None and browser_serialisation(spliced.text) == plain.markup:
-            after, nodes = Respliced(typed, spliced, state.pen.added, _moved(typed, strokes)), tree.nodes()
-            return Draft(spliced.text, tree, lambda: after.starts(nodes), typed=after), list
+            after, nodes = (
+                SplicedSourceMap(source_map, spliced, state.edits.added, _moved(source_map, log)),
+                tree.nodes(),
+            )
+            return Snapshot(spliced.text, tree, lambda: after.starts(nodes), source_map=after), list
     written = plain if references == "plain" else serialise(tree, references)
 
     def is_read_back() -> bool:
         return reads_back(tree, plain.markup) or browser_serialisation(plain.markup) == plain.markup
 
-    lent = typed is not None or references != draft.references
-    made = Draft(written.markup, tree, written.starts, references=references, lent=lent, reads_back=is_read_back)
-    return made, lambda: _changes(draft, state, written.markup, references, keeps=keeps)
+    lent = source_map is not None or references != snapshot.references
+    made = Snapshot(written.markup, tree, written.starts, references=references, lent=lent, reads_back=is_read_back)
+    return made, lambda: _changes(snapshot, state, written.markup, references, keeps=keeps)
 
 
-def _moved(typed: Typed, strokes: list[Stroke]) -> dict[int, int]:
+def _moved(source_map: SourceMap, log: list[Edit]) -> dict[int, int]:
     """Return how far each node that was moved to the front has gone, by its number."""
     moved: dict[int, int] = {}
     at = 0
-    for stroke in strokes:
-        node = stroke.node
-        if stroke.kind == "front" and isinstance(node, Element) and (whole := typed.outer_span(node)) is not None:
+    for edit in log:
+        node = edit.node
+        if edit.kind == "front" and isinstance(node, Element) and (whole := source_map.outer_span(node)) is not None:
             for each in (node, *node.children):
-                moved[typed.number(each)] = at - whole.start
+                moved[source_map.number(each)] = at - whole.start
             at += whole.end - whole.start
     return moved
 
 
-def _changes(draft: Draft, state: State, markup: str, references: References, *, keeps: bool) -> list[Change]:
-    """Return what writing changed beyond the pen's strokes."""
-    stage, typed = state.pen.stage, state.typed
-    if typed is None:  # it was written anew before
-        if references == draft.references or serialise(state.tree, draft.references or "plain").markup == markup:
+def _changes(snapshot: Snapshot, state: State, markup: str, references: References, *, keeps: bool) -> list[Change]:
+    """Return what writing changed beyond the pen's log."""
+    stage, source_map = state.edits.stage, state.source_map
+    if source_map is None:  # it was written anew before
+        if references == snapshot.references or serialise(state.tree, snapshot.references or "plain").markup == markup:
             return []
         message = "Signs beyond ASCII are stored otherwise: " + _REFERENCES[references] + ". Readers see the same."
         return [Change("writing/references", stage, message, Severity.NOTE)]
@@ -81,10 +84,10 @@ def _changes(draft: Draft, state: State, markup: str, references: References, *,
     if keeps:
         message = f"{anew}: with these changes, the rest as typed would mean another."
         return [Change("writing/anew", stage, message, Severity.NOTE)]
-    if typed.parsed.places.exactness == "exact":
-        spliced = splice(typed, state.pen.strokes)
-        return [] if spliced is not None and spliced.text == markup else _differences(state, typed, references)
-    if not typed.parsed.cap_notes and browser_serialisation(typed.text) == typed.text:
+    if source_map.parsed.places.exactness == "exact":
+        spliced = splice(source_map, state.edits.log)
+        return [] if spliced is not None and spliced.text == markup else _differences(state, source_map, references)
+    if not source_map.parsed.cap_notes and browser_serialisation(source_map.text) == source_map.text:
         return []
     return [Change("writing/anew", stage, f"{anew}.", Severity.NOTE)]
 
@@ -92,13 +95,13 @@ def _changes(draft: Draft, state: State, markup: str, references: References, *,
 _REFERENCES = {"plain": "as they are", "named": "as named references", "numeric": "as numeric references"}
 
 
-def _differences(state: State, typed: Typed, references: References) -> list[Change]:
+def _differences(state: State, source_map: SourceMap, references: References) -> list[Change]:
     """Return a change for every place where writing anew differs from what was typed and kept."""
-    piece, tree, stage = state.piece, state.tree, state.pen.stage
+    piece, tree, stage = state.piece, state.tree, state.edits.stage
     changes: list[Change] = []
     raw: set[int] = set()
     told: set[tuple[str, Span]] = set()  # what browsers make several elements of is told once
-    source = typed is piece.typed
+    source = source_map is piece.source_map
 
     def note(rule: str, message: str, place: Place | None) -> None:
         span = place.span if place else None
@@ -108,32 +111,32 @@ def _differences(state: State, typed: Typed, references: References) -> list[Cha
             told.add((rule, span))
 
     for node in tree.nodes():
-        span = typed.span(node)
-        place = NodePlace(piece, node.key)
+        span = source_map.span(node)
+        place = NodeLocation(piece, node.key)
         if type(node) is Element:
             opening, ending = start_tag(node), end_tag(node)
             if holds_raw_text(node):
                 raw.update(id(child) for child in node.children)
             if span is None:
-                if typed.number(node):
+                if source_map.number(node):
                     note("tag-added", f"{opening} is added: browsers read one here", None)
                 continue
-            wrote = typed.text[span.start : span.end]
+            wrote = source_map.text[span.start : span.end]
             if not node.edited and wrote != opening:
                 note("tag", f"{_short(wrote)} is written as {_short(opening)}", place)
-            if ending and typed.end_span(node) is None:
+            if ending and source_map.end_span(node) is None:
                 note("end-tag-added", f"The end tag {ending} is added", place)
         elif type(node) is Text and span is not None and node.means is None:
-            wrote = typed.text[span.start : span.end]
+            wrote = source_map.text[span.start : span.end]
             markup = node.data if id(node) in raw else escape_text(node.data, references)
             # a run that holds more than its own text flowed together around tags, which are told below
             own = markup == wrote or id(node) in raw or decode(wrote, attribute=False)[0] == node.data
             if own and wrote.replace("\r\n", "\n").replace("\r", "\n") != markup:
                 note("text", f"“{_differing(wrote, markup)}” is written as “{_differing(markup, wrote)}”", place)
-    for wrote, reading in typed.ignored():
-        here = Offset(reading.span) if source and reading.span is not None else None
+    for wrote, reading in source_map.ignored():
+        here = KnownLocation(reading.span) if source and reading.span is not None else None
         note("tag-ignored", f"{_short(wrote)} goes: browsers make nothing of it here", here)
-    if not changes and not state.pen.changes:
+    if not changes and not state.edits.changes:
         note("anew", "The markup is written anew, as browsers do.", None)
     return changes
 

@@ -12,8 +12,8 @@ from verse_tray.edit.layout import neaten
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Element, Node, Text, Tree
+from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
-from verse_tray.model.reading import Source
 
 Child = Node | str
 

@@ -8,7 +8,7 @@ from verse_tray.edit.layout import neaten
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Comment, Element, Node, Text
-from verse_tray.model.reading import Source
+from verse_tray.model.decoding import Source
 from verse_tray.style.declarations import parse_declarations
 
 _KEPT = frozenset(

@@ -11,7 +11,7 @@ from verse_tray.make.builder import Builder, Made, Styles
 from verse_tray.make.measure_text import PHONE, SMALLEST, USUAL, longest_word
 from verse_tray.markup.tree import Node
 from verse_tray.model.errors import InputError
-from verse_tray.model.words import counted, listed
+from verse_tray.model.phrasing import counted, listed
 
 _NUMBER = re.compile(
     r"[+\-−]?\s*[$€£]?\s*\d[\d\s.,'’]*(?:\s?(?:%|[A-Za-z°µ]{1,3}²?|[$€£]))?|[–—-]?|n/?a", re.IGNORECASE

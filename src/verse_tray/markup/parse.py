@@ -8,14 +8,14 @@ from typing import Literal
 
 from selectolax.lexbor import LexborHTMLParser
 
-from verse_tray.markup import caps, marks
-from verse_tray.markup.build import build
-from verse_tray.markup.ends import EndTags, ReadingNote, ignored_tags, place_end_tags
-from verse_tray.markup.pause import collection_paused
+from verse_tray.markup import numbering, parser_limits
+from verse_tray.markup.end_tags import EndTags, ReadingNote, ignored_tags, place_end_tags
+from verse_tray.markup.from_parser import build
 from verse_tray.markup.places import Places, read_places
 from verse_tray.markup.scan import Token, scan
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
+from verse_tray.model.gc_pause import collection_paused
 from verse_tray.model.spans import Span
 
 _FOREIGN = re.compile("<(?:svg|math)", re.IGNORECASE)
@@ -36,10 +36,10 @@ class Parsed:
         self._left_out: frozenset[int] = frozenset()
         self.cap_notes: list[ReadingNote] = []
         """Limits of reading that the text went beyond."""
-        if not bounded and caps.may_exceed(text):
-            self._left_out, capped = caps.apply(text, self.tokens)
+        if not bounded and parser_limits.may_exceed(text):
+            self._left_out, capped = parser_limits.apply(text, self.tokens)
             self.cap_notes = [ReadingNote(kind, span) for kind, span in capped]
-        self._readable = marks.without(text, self.tokens, self._left_out) if self._left_out else text
+        self._readable = numbering.without(text, self.tokens, self._left_out) if self._left_out else text
         self._count = 0
 
     @cached_property
@@ -66,11 +66,11 @@ class Parsed:
         """Where the nodes of the tree stand."""
         serialised = _lexbor(self._readable, self._context).html or ""
         attempts: tuple[Literal["exact", "partial"], ...] = ("exact", "partial")
-        if marks.can_mark(serialised) and marks.can_mark(self.text):
+        if numbering.can_mark(serialised) and numbering.can_mark(self.text):
             for attempt in attempts:
-                marked = marks.mark(self.text, self.tokens, self._left_out, formatting=attempt == "exact")
+                marked = numbering.mark(self.text, self.tokens, self._left_out, formatting=attempt == "exact")
                 parser = _lexbor(marked, self._context)
-                if marks.unmark(parser.html or "") == serialised:
+                if numbering.unmark(parser.html or "") == serialised:
                     places = read_places(parser, self.text, self.tokens, attempt, document=not self._context)
                     if len(places) == (self._count or len(self.tree.nodes())):
                         return places
@@ -113,7 +113,7 @@ def parse_document(text: str) -> Parsed:
 def browser_serialisation(text: str, context: str = "body") -> str:
     """Return the parser's own serialisation of a fragment: what a browser makes of the text, without places.
 
-    The text has to be within the limits of reading (:mod:`verse_tray.markup.caps`).
+    The text has to be within the limits of reading (:mod:`verse_tray.markup.parser_limits`).
     """
     parser = _lexbor(text, context)
     if _FOREIGN.search(text):  # Lexbor writes the text of foreign elements such as svg's style unescaped

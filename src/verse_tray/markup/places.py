@@ -1,7 +1,7 @@
 """Where the nodes of a tree stand in the source.
 
 The parser tells no positions, so the source is parsed a second time with marks in it
-(:mod:`verse_tray.markup.marks`), and the numbers are read back in the order in which the tree was numbered.
+(:mod:`verse_tray.markup.numbering`), and the numbers are read back in the order in which the tree was numbered.
 """
 
 from __future__ import annotations
@@ -10,8 +10,8 @@ from typing import Literal
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
-from verse_tray.markup.build import first_child, first_node
-from verse_tray.markup.marks import ATTRIBUTE, CLOSE, OPEN, TEXT_MARK, first_solid
+from verse_tray.markup.from_parser import first_child, first_node
+from verse_tray.markup.numbering import ATTRIBUTE, CLOSE, OPEN, TEXT_MARK, first_solid
 from verse_tray.markup.references import decode
 from verse_tray.markup.scan import Kind, Token
 from verse_tray.model.spans import Span

@@ -9,8 +9,8 @@ from rich.padding import Padding
 from rich.table import Table
 from rich.text import Text
 
-from verse_tray.journeys.engine import Journey
-from verse_tray.preview.acting import Acted
+from verse_tray.journeys.journey import Journey
+from verse_tray.preview.trials import Acted
 from verse_tray.reports.check_text import SEVERITY_STYLES
 
 

@@ -9,7 +9,7 @@ from rich.console import Group, RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from verse_tray.journeys.engine import Journey
+from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.stages import STAGES
 from verse_tray.markup.lines import block_lines
 from verse_tray.reports.mend_text import LINE_STYLES

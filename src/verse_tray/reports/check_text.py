@@ -8,11 +8,11 @@ from rich.console import Group, RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from verse_tray.journeys.engine import Journey
-from verse_tray.journeys.limits import told
+from verse_tray.journeys.journey import Journey
+from verse_tray.journeys.limits.text_limits import told
 from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import Finding, Severity, Verdict
-from verse_tray.model.words import listed
+from verse_tray.model.phrasing import listed
 from verse_tray.reports.results import PieceResult
 
 VERDICT_STYLES = {

@@ -8,10 +8,10 @@ from rich.console import RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from verse_tray.journeys.engine import Journey
+from verse_tray.journeys.journey import Journey
 from verse_tray.preview.comparing import Comparison
 from verse_tray.preview.comparing.differences import grouped
-from verse_tray.preview.places import place_of, text_of
+from verse_tray.preview.pages.described import place_of, text_of
 
 
 def comparison_text(made: Comparison, names: tuple[str, str]) -> Iterator[RenderableType]:

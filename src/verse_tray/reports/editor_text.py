@@ -13,7 +13,7 @@ from verse_tray.checks.styles.site_class import theme_classes
 from verse_tray.editors.load import Editor
 from verse_tray.editors.profile import Limit, Paste, Profile, Publish, Reopen, Save
 from verse_tray.editors.themes import themes
-from verse_tray.journeys.limits import UNIT_NAMES
+from verse_tray.journeys.limits.text_limits import UNIT_NAMES
 from verse_tray.reports.filter_sentences import listed, sentences
 
 

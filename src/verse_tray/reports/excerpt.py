@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from verse_tray.model.reading import Source
+from verse_tray.model.decoding import Source
 from verse_tray.model.spans import Span
 
 

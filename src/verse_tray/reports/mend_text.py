@@ -9,8 +9,8 @@ from rich.console import RenderableType
 from rich.text import Text
 
 from verse_tray.edit.mend import Mended
-from verse_tray.model.reading import Source
-from verse_tray.model.words import counted
+from verse_tray.model.decoding import Source
+from verse_tray.model.phrasing import counted
 
 LINE_STYLES = {"+": "green", "-": "red", "@": "cyan"}
 """How the lines of a unified comparison look."""

@@ -8,13 +8,13 @@ from rich.console import RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from verse_tray.checks.pictures.files import is_local, measured
-from verse_tray.checks.styles.values import pixels
-from verse_tray.checks.subject import Subject
 from verse_tray.edit.hosted import Holder, LocalPath
 from verse_tray.markup.tree import Element
-from verse_tray.model.words import counted
-from verse_tray.pictures.measure import Measured, Unreadable
+from verse_tray.media.picture_size import Measured, Unreadable
+from verse_tray.model.phrasing import counted
+from verse_tray.piece.pictures import is_local, measured
+from verse_tray.piece.subject import Subject
+from verse_tray.style.values import pixels
 
 
 def pictures_text(subject: Subject, paths: list[LocalPath]) -> Iterator[RenderableType]:

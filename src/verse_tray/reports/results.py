@@ -8,12 +8,12 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from verse_tray.checks import Found
-from verse_tray.journeys.engine import Journey
-from verse_tray.journeys.piece import Piece
+from verse_tray.journeys.journey import Journey
 from verse_tray.model.findings import Finding, Severity, Verdict
+from verse_tray.piece.piece import Piece
 
 if TYPE_CHECKING:
-    from verse_tray.preview.rendered.render import Rendered
+    from verse_tray.preview.measuring.render import Rendered
 
 
 class PieceResult(Struct, frozen=True):

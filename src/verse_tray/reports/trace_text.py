@@ -10,7 +10,7 @@ from rich.padding import Padding
 from rich.table import Table
 from rich.text import Text
 
-from verse_tray.journeys.engine import Journey, finding_of
+from verse_tray.journeys.journey import Journey, finding_of
 from verse_tray.journeys.stages import STAGES, Stage
 from verse_tray.model.findings import Change
 from verse_tray.reports.check_text import SEVERITY_STYLES, VERDICT_STYLES
@@ -85,8 +85,8 @@ def _in_short(journey: Journey, stage: Stage) -> str:
         if len(rules) > _RULES_SUMMED_UP:
             shown.append(f"{len(rules) - _RULES_SUMMED_UP} more of other rules")
         told = f"{_count(stage)}: {', '.join(shown)}"
-    if stage.name == "reopen" and journey.rest is not None:
-        told += f"\n{journey.rest.told}"
+    if stage.name == "reopen" and journey.fixpoint is not None:
+        told += f"\n{journey.fixpoint.told}"
     return told
 
 

@@ -10,7 +10,7 @@ from rich.table import Table
 from rich.text import Text
 
 from verse_tray.edit.values import Value, ValueKind
-from verse_tray.model.reading import Source
+from verse_tray.model.decoding import Source
 
 _HEADINGS = {
     ValueKind.PROPERTY: "Custom properties",

@@ -6,11 +6,11 @@ import re
 from collections.abc import Iterator
 from functools import lru_cache
 
-from verse_tray.checks.code.bare import BEFORE, is_shown, told
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.markup.vocabulary import ELEMENTS
 from verse_tray.model.findings import Severity
+from verse_tray.piece.bare_code import BEFORE, is_shown, told
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.ERROR,

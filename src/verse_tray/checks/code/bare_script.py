@@ -6,11 +6,11 @@ import re
 from collections.abc import Iterator
 from functools import lru_cache
 
-from verse_tray.checks.code.bare import is_shown, told
-from verse_tray.checks.code.faults import script_fault
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.model.findings import Severity
+from verse_tray.piece.bare_code import is_shown, told
+from verse_tray.piece.subject import Subject
+from verse_tray.script.faults import script_fault
 
 RULE = Rule(
     Severity.ERROR,

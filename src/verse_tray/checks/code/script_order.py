@@ -9,10 +9,10 @@ from collections.abc import Iterator
 from functools import lru_cache
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject, WrittenCode
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
+from verse_tray.piece.subject import Subject, WrittenCode
 
 RULE = Rule(
     Severity.ERROR,

@@ -7,12 +7,12 @@ from collections.abc import Iterator
 from functools import lru_cache
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES
 from verse_tray.markup.references import decode
 from verse_tray.markup.splice import Splice
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.WARNING,

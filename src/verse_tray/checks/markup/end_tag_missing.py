@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.markup.names import ESCAPABLE_RAW_TEXT, HTML, RAW_TEXT, SERIALISED_AS_VOID
 from verse_tray.markup.scan import Kind, Token
 from verse_tray.markup.vocabulary import ELEMENTS, END_TAG_OPTIONAL
 from verse_tray.model.findings import Severity
+from verse_tray.model.phrasing import counted
 from verse_tray.model.spans import Span
-from verse_tray.model.words import counted
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.WARNING,

@@ -6,9 +6,9 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.WARNING,

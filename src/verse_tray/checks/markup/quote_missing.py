@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.checks.markup.tags import odd_tags, swallowed
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
+from verse_tray.piece.odd_tags import odd_tags, swallowed
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.ERROR,

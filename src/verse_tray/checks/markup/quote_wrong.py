@@ -5,14 +5,14 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from verse_tray.checks.markup.tags import CURLY, OddTag, odd_tags, swallowed
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.markup.scan import Kind
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.vocabulary import ATTRIBUTES, GLOBAL_ATTRIBUTES
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
+from verse_tray.piece.odd_tags import CURLY, OddTag, odd_tags, swallowed
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.ERROR,

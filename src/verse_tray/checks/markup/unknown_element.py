@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.markup.names import HTML
 from verse_tray.markup.vocabulary import ELEMENTS
 from verse_tray.model.findings import Severity
-from verse_tray.model.words import MOST_GUESSES, nearest
+from verse_tray.model.phrasing import MOST_GUESSES, nearest
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.WARNING,

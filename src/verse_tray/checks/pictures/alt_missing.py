@@ -6,10 +6,10 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Severity
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.WARNING,

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.checks.pictures.files import pictures
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.styles.values import pixels
-from verse_tray.checks.subject import Subject
 from verse_tray.markup.tree import Element
+from verse_tray.media.picture_size import Measured
 from verse_tray.model.findings import Severity
-from verse_tray.pictures.measure import Measured
+from verse_tray.piece.pictures import pictures
+from verse_tray.piece.subject import Subject
+from verse_tray.style.values import pixels
 
 RULE = Rule(
     Severity.WARNING,

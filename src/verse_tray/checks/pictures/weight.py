@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.checks.pictures.files import pictures
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
+from verse_tray.media.picture_size import Measured
 from verse_tray.model.findings import Severity
-from verse_tray.pictures.measure import Measured
+from verse_tray.piece.pictures import pictures
+from verse_tray.piece.subject import Subject
 
 HEAVY = 500_000
 """Weight in bytes from which on a picture is told of."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake
-from verse_tray.checks.subject import Subject
+from verse_tray.piece.subject import Subject
 
 
 def told(subject: Subject, kind: str, message: str) -> Iterator[Mistake]:

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from verse_tray.checks.reading.notes import told
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.model.findings import Severity
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.ERROR,

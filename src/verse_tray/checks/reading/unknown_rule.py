@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.checks.silence import silenced_in
-from verse_tray.checks.subject import Subject
 from verse_tray.model.findings import Severity
-from verse_tray.model.words import spelling
+from verse_tray.model.phrasing import spelling
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.NOTE,

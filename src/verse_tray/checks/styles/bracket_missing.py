@@ -6,10 +6,10 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.styles.values import without_strings
-from verse_tray.checks.subject import Subject
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
+from verse_tray.piece.subject import Subject
+from verse_tray.style.values import without_strings
 
 RULE = Rule(
     Severity.ERROR,
@@ -36,7 +36,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
 def lonely_bracket(text: str) -> tuple[int, str] | None:
     """Return the offset of the first bracket of a style text that has no other half, and what that means.
 
-    Strings, comments and addresses have to be blanked in it (:func:`verse_tray.checks.styles.values.without_strings`).
+    Strings, comments and addresses have to be blanked in it (:func:`verse_tray.style.values.without_strings`).
     """
     waiting: list[tuple[str, int]] = []
     suspect: int | None = None  # a block inside whose declarations a rule begins at the start of a line

@@ -6,11 +6,11 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.styles.values import words
-from verse_tray.checks.subject import Subject
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
-from verse_tray.model.words import counted
+from verse_tray.model.phrasing import counted
+from verse_tray.piece.subject import Subject
+from verse_tray.style.values import words
 
 RULE = Rule(
     Severity.WARNING,

@@ -6,11 +6,11 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.styles.values import pixels
-from verse_tray.checks.subject import Declared, Subject
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
+from verse_tray.piece.subject import Declared, Subject
+from verse_tray.style.values import pixels
 
 RULE = Rule(
     Severity.WARNING,

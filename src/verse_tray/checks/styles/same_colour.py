@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.markup.names import HTML, INVISIBLE
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Severity
+from verse_tray.piece.subject import Subject
 from verse_tray.style.cascade import Winners
 from verse_tray.style.colours import COLOUR, Colour, contrast, over, parse_colour, written
 

@@ -6,12 +6,12 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.styles.values import without_strings
-from verse_tray.checks.subject import Subject
 from verse_tray.markup.splice import Splice
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
+from verse_tray.piece.subject import Subject
 from verse_tray.style.properties import PROPERTIES
+from verse_tray.style.values import without_strings
 
 RULE = Rule(
     Severity.ERROR,

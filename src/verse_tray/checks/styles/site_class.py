@@ -7,10 +7,10 @@ from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.checks.styles.class_spelling import Spellings
-from verse_tray.checks.subject import CLASS, Subject
 from verse_tray.model.findings import Severity
+from verse_tray.model.phrasing import listed
 from verse_tray.model.spans import Span
-from verse_tray.model.words import listed
+from verse_tray.piece.subject import CLASS, Subject
 from verse_tray.style.sheets import parse_sheet
 
 RULE = Rule(

@@ -6,12 +6,12 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import CLASS, Declared, Subject, Theme
 from verse_tray.editors.load import PIECE_MARK
 from verse_tray.markup.parse import parse_document
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Severity
-from verse_tray.model.words import listed
+from verse_tray.model.phrasing import listed
+from verse_tray.piece.subject import CLASS, Declared, Subject, Theme
 from verse_tray.style.cascade import cascade, specificities
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet, split_selectors
 

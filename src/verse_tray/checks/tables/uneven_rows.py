@@ -6,11 +6,11 @@ from collections import Counter
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.checks.subject import Subject
 from verse_tray.checks.tables.rows import own_rows, span_of
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
-from verse_tray.model.words import counted
+from verse_tray.model.phrasing import counted
+from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.WARNING,

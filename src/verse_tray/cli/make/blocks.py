@@ -73,7 +73,7 @@ def make_cards(
     from verse_tray.cli.make.columns import need
     from verse_tray.cli.make.shared import chosen_styles, deliver
     from verse_tray.make import blocks
-    from verse_tray.records.table import read_records
+    from verse_tray.tabular.records import read_records
 
     cards = [blocks.Card(*[part.strip() for part in each.split("|")][:4]) for each in card or []]
     if data is not None:

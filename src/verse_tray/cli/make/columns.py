@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from verse_tray.model.errors import InputError
-from verse_tray.model.words import listed, spelling
+from verse_tray.model.phrasing import listed, spelling
 
 if TYPE_CHECKING:
-    from verse_tray.records.table import Records
+    from verse_tray.tabular.records import Records
 
 
 def need(records: Records, needed: tuple[str, ...], others: tuple[str, ...] = ()) -> None:

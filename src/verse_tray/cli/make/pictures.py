@@ -165,7 +165,7 @@ def _from_file(data: str) -> list[Picture]:
     from verse_tray.cli.files import read_text
     from verse_tray.cli.make.columns import need
     from verse_tray.make.pictures import Picture
-    from verse_tray.records.table import read_records
+    from verse_tray.tabular.records import read_records
 
     records = read_records(read_text(data), data)
     need(records, ("picture", "alt"), ("caption", "link"))

@@ -94,7 +94,7 @@ def background_kept(editor: str | None) -> bool:
 def _kept_by(editor: str) -> set[str]:
     """Return what an editor keeps of a style element, a style attribute and a script."""
     from verse_tray.editors.load import load_editor
-    from verse_tray.journeys.engine import journey
+    from verse_tray.journeys.journey import journey
 
     made = journey(_PROBE, load_editor(editor))
     kept = {element.name for element in made.published.elements()}

@@ -60,7 +60,7 @@ def make_table(
     from verse_tray.cli.make.shared import chosen_styles, deliver
     from verse_tray.make import table
     from verse_tray.make.blocks import text_on
-    from verse_tray.records.table import read_rows
+    from verse_tray.tabular.records import read_rows
 
     text_on(colour, "--colour")
     look = table.TableLook(header, row_headers, widths.value, borders.value, stripes, caption, colour, region)

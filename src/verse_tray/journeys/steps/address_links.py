@@ -28,7 +28,7 @@ def run(state: State) -> None:
         at = 0
         for found in _ADDRESS.finditer(text.data):
             message = f"{found[0]} becomes a link."
-            change = state.pen.text_change("address-links/made", message, Severity.NOTE, text, Span(*found.span()))
+            change = state.edits.text_change("address-links/made", message, Severity.NOTE, text, Span(*found.span()))
             changes.append(change)
             if found.start() > at:
                 nodes.append(Text(text.data[at : found.start()], text.key))
@@ -40,5 +40,5 @@ def run(state: State) -> None:
         if changes:
             if at < len(text.data):
                 nodes.append(Text(text.data[at:], text.key))
-            state.pen.replace(text, nodes, changes)
+            state.edits.replace(text, nodes, changes)
     state.settle()

@@ -51,9 +51,9 @@ def _rewrite(state: State, rules: Addresses, element: Element, name: str) -> Non
         if new != address and address in value:
             value = value.replace(address, new)
             message = f"{name} on <{element.name}> becomes {new}: {told}."
-            changes.append(state.pen.attribute_change(rule, message, Severity.NOTE, element, name))
+            changes.append(state.edits.attribute_change(rule, message, Severity.NOTE, element, name))
     if changes:
-        state.pen.set_attribute(element, name, value, changes)
+        state.edits.set_attribute(element, name, value, changes)
 
 
 def _filter(state: State, rules: Addresses, element: Element, name: str) -> None:
@@ -66,8 +66,8 @@ def _filter(state: State, rules: Addresses, element: Element, name: str) -> None
             message += " Readers see the alternative text in place of the picture."
         elif element.name == "a":
             message += " The text stays, but it leads nowhere."
-        change = state.pen.attribute_change("addresses/scheme", message, Severity.ERROR, element, name)
-        state.pen.set_attribute(element, name, None, [change])
+        change = state.edits.attribute_change("addresses/scheme", message, Severity.ERROR, element, name)
+        state.edits.set_attribute(element, name, None, [change])
         break
 
 

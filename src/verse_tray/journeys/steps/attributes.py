@@ -27,7 +27,7 @@ def run(state: State) -> None:
     """Take away the attributes that the lists do not let through."""
     if not state.rules.changes_attributes:
         return
-    pen, causes = state.pen, state.rules.attribute_causes
+    edits, causes = state.edits, state.rules.attribute_causes
     cause_of = state.rules.attribute_cause
     for element in state.elements:
         if not element.attributes:
@@ -47,4 +47,4 @@ def run(state: State) -> None:
                 effect = _SEVERE.get(name) or _KNOWN_EFFECTS.get(name, "")
                 whose = f"keeps no {name} on <{tag}>" if cause == "element" else f"keeps no {name}"
                 message = f"{name} on <{tag}> goes: this editor {whose}. {effect}".rstrip()
-            pen.set_attribute(element, name, None, [pen.attribute_change(rule, message, severity, element, name)])
+            edits.set_attribute(element, name, None, [edits.attribute_change(rule, message, severity, element, name)])

@@ -22,17 +22,17 @@ def run(state: State) -> None:
     """Drop them where the profile says so. (Where they end the text, it is cut once it is written.)"""
     if state.record.beyond16_bits != "drop":
         return
-    pen, beyond = state.pen, beyond_16_bits()
+    edits, beyond = state.edits, beyond_16_bits()
     raw = {id(child) for element in state.elements if element.name in RAW_TEXT for child in element.children}
     for node in state.nodes:
         if type(node) is Text and (found := beyond.search(node.data)):
             message = f"“{found[0]}” goes: this editor's storage drops characters beyond 16 bits, such as emoji."
-            change = pen.text_change("characters/drop", message, Severity.ERROR, node, Span(*found.span()))
+            change = edits.text_change("characters/drop", message, Severity.ERROR, node, Span(*found.span()))
             parts: list[Node] = [Text(part, node.key) for part in beyond.split(node.data) if part]
-            pen.replace(node, parts, [change], raw=id(node) in raw)
+            edits.replace(node, parts, [change], raw=id(node) in raw)
         elif type(node) is Element:
             for name, value in list(node.attributes.items()):
                 if beyond.search(value):
                     message = f"Characters beyond 16 bits in {name} on <{node.name}> go: this editor drops them."
-                    change = pen.attribute_change("characters/drop", message, Severity.WARNING, node, name)
-                    pen.set_attribute(node, name, beyond.sub("", value), [change])
+                    change = edits.attribute_change("characters/drop", message, Severity.WARNING, node, name)
+                    edits.set_attribute(node, name, beyond.sub("", value), [change])

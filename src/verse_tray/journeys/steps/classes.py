@@ -38,10 +38,10 @@ def _filter(state: State, element: Element, listed: tuple[str, ...]) -> None:
             continue
         message = f"The class {word[0]} on <{element.name}> goes: it is not among the classes that this editor keeps."
         span = Span(*word.span())
-        change = state.pen.attribute_change("classes/drop", message, Severity.WARNING, element, "class", span)
+        change = state.edits.attribute_change("classes/drop", message, Severity.WARNING, element, "class", span)
         changes.append(change)
     if changes:
-        state.pen.set_attribute(element, "class", " ".join(kept) or None, changes)
+        state.edits.set_attribute(element, "class", " ".join(kept) or None, changes)
 
 
 def is_listed(name: str, listed: tuple[str, ...]) -> bool:
@@ -57,5 +57,5 @@ def _prefix(state: State, element: Element, prefix: str) -> None:
             f"The classes of <{element.name}> get {prefix} in front. Styles and scripts of the site that name them no "
             "longer reach it."
         )
-        change = state.pen.attribute_change("classes/prefix", message, Severity.NOTE, element, "class")
-        state.pen.set_attribute(element, "class", new, [change])
+        change = state.edits.attribute_change("classes/prefix", message, Severity.NOTE, element, "class")
+        state.edits.set_attribute(element, "class", new, [change])

@@ -12,7 +12,7 @@ def run(state: State) -> None:
     """Drop comments, unless the profile keeps them."""
     if state.record.comments:
         return
-    pen = state.pen
+    edits = state.edits
     for comment in state.comments:
         message = f"{_NAMES[comment.kind]} goes: this editor keeps none. Readers see no difference."
-        pen.drop(comment, pen.change("comments/drop", message, Severity.NOTE, comment))
+        edits.drop(comment, edits.change("comments/drop", message, Severity.NOTE, comment))

@@ -27,7 +27,7 @@ def run(state: State) -> None:
 
 
 def _carry_out(state: State, element: Element, action: str) -> None:
-    pen = state.pen
+    edits = state.edits
     name = element.name
     if state.rules.listed(element.namespace, name):
         cause = f"this editor takes <{name}> away"
@@ -37,16 +37,16 @@ def _carry_out(state: State, element: Element, action: str) -> None:
         full = holds_something(element)
         message = f"<{name}> goes{' with all that is in it' if element.children else ''}: {cause}."
         severity = Severity.ERROR if full else Severity.WARNING
-        pen.drop(element, pen.change("elements/drop", message, severity, element))
+        edits.drop(element, edits.change("elements/drop", message, severity, element))
     elif action == "unwrap":
         message = f"<{name}> goes and its contents stay: {cause}."
         severity = Severity.NOTE if name in _PLAIN else Severity.WARNING
-        pen.unwrap(element, pen.change("elements/unwrap", message, severity, element))
+        edits.unwrap(element, edits.change("elements/unwrap", message, severity, element))
     elif action == "empty":
         if element.children:
             message = f"What is in <{name}> goes and its tags stay: this editor empties it."
             severity = Severity.ERROR if holds_something(element) else Severity.WARNING
-            pen.clear(element, pen.change("elements/empty", message, severity, element))
+            edits.clear(element, edits.change("elements/empty", message, severity, element))
     else:
         message = f"The tags of <{name}> become text that readers see: {cause}."
-        pen.escape(element, pen.change("elements/escape", message, Severity.ERROR, element))
+        edits.escape(element, edits.change("elements/escape", message, Severity.ERROR, element))

@@ -35,4 +35,4 @@ def run(state: State) -> None:
                 f"<{element.name}> holds nothing and goes: this editor keeps no empty elements of this name.{effect}"
             )
             severity = Severity.ERROR if drawn else Severity.NOTE
-            state.pen.drop(element, state.pen.change("empties/drop", message, severity, element))
+            state.edits.drop(element, state.edits.change("empties/drop", message, severity, element))

@@ -82,7 +82,7 @@ def _text(state: State, marks: _Marks, text: Text, *, raw: bool) -> None:
     at = 0
     for match, name, kind in marks.found(text.data):
         value = marks.fill.values.get(name, "")
-        change = state.pen.text_change(*_told(marks, match[0], kind, value), text, Span(*match.span()))
+        change = state.edits.text_change(*_told(marks, match[0], kind, value), text, Span(*match.span()))
         if kind == "unknown" and marks.fill.unknown != "blank":
             _unknown(state, marks, change)
             continue
@@ -98,7 +98,7 @@ def _text(state: State, marks: _Marks, text: Text, *, raw: bool) -> None:
     if changes:
         if at < len(text.data):
             nodes.append(Text(text.data[at:], text.key))
-        state.pen.replace(text, nodes, changes, raw=raw)
+        state.edits.replace(text, nodes, changes, raw=raw)
 
 
 def _held(markup: str) -> list[Node]:
@@ -119,7 +119,7 @@ def _attribute(state: State, marks: _Marks, element: Element, name: str, value: 
         filled = marks.fill.values.get(field, "")
         kind = "unknown" if kind == "holder" else kind  # markup has no place in an attribute
         told = _told(marks, match[0], kind, filled)
-        change = state.pen.attribute_change(*told, element, name, Span(*match.span()))
+        change = state.edits.attribute_change(*told, element, name, Span(*match.span()))
         if kind == "unknown" and marks.fill.unknown != "blank":
             _unknown(state, marks, change)
             continue
@@ -127,4 +127,4 @@ def _attribute(state: State, marks: _Marks, element: Element, name: str, value: 
         pieces += [value[at : match.start()], filled]
         at = match.end()
     if changes:
-        state.pen.set_attribute(element, name, "".join([*pieces, value[at:]]), changes)
+        state.edits.set_attribute(element, name, "".join([*pieces, value[at:]]), changes)

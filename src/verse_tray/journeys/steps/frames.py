@@ -14,7 +14,7 @@ def run(state: State) -> None:
     hosts, sandbox, size = record.frame_hosts, record.frame_sandbox, record.frame_size
     if hosts is None and sandbox is None and size.width is None and size.height is None:
         return
-    pen = state.pen
+    edits = state.edits
     for element in state.elements:
         if element.name != "iframe" or element.namespace != "html" or element.fate:
             continue
@@ -28,7 +28,7 @@ def run(state: State) -> None:
         named = f"of {host}" if host else "without a host"
         allowed = f"it shows frames of {', '.join(hosts)} only" if hosts else "it shows none"
         message = f"A frame {named} goes: this editor does not allow it, {allowed}. Put a link in its place."
-        pen.drop(element, pen.change("frames/host", message, Severity.ERROR, element))
+        edits.drop(element, edits.change("frames/host", message, Severity.ERROR, element))
 
 
 def _sandbox(state: State, element: Element, tokens: str) -> None:
@@ -36,8 +36,8 @@ def _sandbox(state: State, element: Element, tokens: str) -> None:
         return
     allowed = tokens or "nothing at all: no scripts, no forms, no new windows"
     message = f"A frame gets a sandbox that allows {allowed}."
-    change = state.pen.change("frames/sandbox", message, Severity.WARNING, element)
-    state.pen.set_attribute(element, "sandbox", tokens, [change])
+    change = state.edits.change("frames/sandbox", message, Severity.WARNING, element)
+    state.edits.set_attribute(element, "sandbox", tokens, [change])
 
 
 def _size(state: State, element: Element, name: str, value: str | None) -> None:
@@ -45,10 +45,10 @@ def _size(state: State, element: Element, name: str, value: str | None) -> None:
         return
     was = element.attributes.get(name)
     told = f", in place of {was}" if was else ""
-    change = state.pen.change(
+    change = state.edits.change(
         "frames/size", f"A frame gets the {name} {value}{told}, whatever it shows.", Severity.WARNING, element
     )
-    state.pen.set_attribute(element, name, value, [change])
+    state.edits.set_attribute(element, name, value, [change])
 
 
 def covers(listed: str, host: str) -> bool:

@@ -52,5 +52,5 @@ def _rename(state: State, element: Element, name: str, value: str, prefix: str, 
     else:
         return
     if after != value:
-        change = state.pen.attribute_change("identifiers/prefix", told, severity, element, name)
-        state.pen.set_attribute(element, name, after, [change])
+        change = state.edits.attribute_change("identifiers/prefix", told, severity, element, name)
+        state.edits.set_attribute(element, name, after, [change])

@@ -40,5 +40,5 @@ def run(state: State) -> None:
 
 
 def _set(state: State, element: Element, name: str, value: str, rule: str, message: str, severity: Severity) -> None:
-    change: Change = state.pen.change(rule, message, severity, element)
-    state.pen.set_attribute(element, name, value, [change])
+    change: Change = state.edits.change(rule, message, severity, element)
+    state.edits.set_attribute(element, name, value, [change])

@@ -26,10 +26,10 @@ def run(state: State) -> None:
                 and (last.name, last.attributes) == (child.name, child.attributes)
             ):
                 message = f"<{child.name}> becomes one with the <{last.name}> right before it. Readers see the same."
-                changes.append(state.pen.change("neighbours/merge", message, Severity.NOTE, child))
+                changes.append(state.edits.change("neighbours/merge", message, Severity.NOTE, child))
                 last.children.extend(child.children)
                 state.tree.merged[child.key] = last.key
             else:
                 children.append(child)
         if changes:
-            state.pen.rearrange(parent, children, changes)
+            state.edits.rearrange(parent, children, changes)

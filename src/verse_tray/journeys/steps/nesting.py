@@ -36,14 +36,14 @@ def _repair(state: State, parent: Element, left: int) -> int:
                 f"<{child.name}> moves inside the blocks that it holds: this editor nests text-level elements in "
                 "blocks, never the other way round."
             )
-            changes.append(state.pen.change("nesting/inside", message, Severity.WARNING, child))
+            changes.append(state.edits.change("nesting/inside", message, Severity.WARNING, child))
             children += _pushed(child)
         else:
             children.append(child)
     if parent.name not in _LISTS:
         children = _listed(state, children, changes)
     if changes:
-        state.pen.rearrange(parent, children, changes)
+        state.edits.rearrange(parent, children, changes)
     return made
 
 
@@ -93,7 +93,7 @@ def _listed(state: State, children: list[Node], changes: list[Change]) -> list[N
             last = Element("ul")
             found.append(last)
             message = "A list item stands outside a list: this editor puts one around it."
-            changes.append(state.pen.change("nesting/list", message, Severity.NOTE, child))
+            changes.append(state.edits.change("nesting/list", message, Severity.NOTE, child))
         assert isinstance(last, Element)
         last.children.append(child)
     return found

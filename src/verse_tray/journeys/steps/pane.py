@@ -39,18 +39,22 @@ def run(state: State) -> None:
         "The visual pane takes the paste as plain text: readers see the tags and references as they are typed. Paste "
         "it into the source pane, if there is one."
     )
-    state.pen.rearrange(state.tree.root, children, [state.pen.change("pane/as-text", message, Severity.ERROR, first)])
+    state.edits.rearrange(
+        state.tree.root, children, [state.edits.change("pane/as-text", message, Severity.ERROR, first)]
+    )
 
 
 def _lines(state: State) -> list[list[Node]]:
     """Return the typed text by lines: what was text keeps its key, and tags are text of nobody's."""
-    assert state.typed is not None
-    typed = state.typed
-    texts = {typed.parsed.places.start(typed.number(node)): node for node in state.nodes if type(node) is Text}
+    assert state.source_map is not None
+    source_map = state.source_map
+    texts = {
+        source_map.parsed.places.start(source_map.number(node)): node for node in state.nodes if type(node) is Text
+    }
     lines: list[list[Node]] = [[]]
-    for token in typed.parsed.tokens:
+    for token in source_map.parsed.tokens:
         known = texts.get(token.start) if token.kind is Kind.TEXT else None
-        first, *others = typed.text[token.start : token.end].replace("\r\n", "\n").replace("\r", "\n").split("\n")
+        first, *others = source_map.text[token.start : token.end].replace("\r\n", "\n").replace("\r", "\n").split("\n")
         for number, part in enumerate([first, *others]):
             if number:
                 lines.append([])

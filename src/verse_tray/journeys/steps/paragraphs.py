@@ -32,7 +32,7 @@ def run(state: State) -> None:
         if child is not None:
             children.append(child)
     if changes:
-        state.pen.rearrange(root, children, changes)
+        state.edits.rearrange(root, children, changes)
 
 
 def _paragraphs(state: State, nodes: list[Node], changes: list[Change]) -> list[Node]:
@@ -51,12 +51,12 @@ def _paragraphs(state: State, nodes: list[Node], changes: list[Change]) -> list[
         paragraph.children = _with_breaks(current)
         about = next(filter(_shows, current))
         message = "This becomes a paragraph of its own: it stands outside any, and blank lines end it."
-        changes.append(state.pen.change("paragraphs/made", message, Severity.NOTE, about))
+        changes.append(state.edits.change("paragraphs/made", message, Severity.NOTE, about))
         breaks = sum(type(each) is Element and each.name == "br" and not each.key for each in paragraph.children)
         if breaks:
             count = "a line end in it becomes a line break" if breaks == 1 else f"{breaks} line ends become line breaks"
             told = f"In this paragraph {count}."
-            changes.append(state.pen.change("paragraphs/break", told, Severity.WARNING, about))
+            changes.append(state.edits.change("paragraphs/break", told, Severity.WARNING, about))
         made.append(paragraph)
         current.clear()
 

@@ -40,8 +40,8 @@ def run(state: State) -> None:
         if film.long and rules.leave_alone and _left_alone(rules.leave_alone, _stored(state, element, href)):
             continue
         message = f"The link to {href} becomes a player; its own text goes. {_hint(rules, film)}"
-        change = state.pen.change("players/link", message, Severity.ERROR, element)
-        state.pen.replace(element, [_player(rules, film)], [change])
+        change = state.edits.change("players/link", message, Severity.ERROR, element)
+        state.edits.replace(element, [_player(rules, film)], [change])
     state.settle()
     for text, linked in state.texts(frozenset(("a", "pre", "code", "textarea", "button"))):
         address = text.data.strip()
@@ -49,13 +49,13 @@ def run(state: State) -> None:
         if film is None:
             continue
         message = f"The address {address} becomes a player. {_hint(rules, film)}"
-        change = state.pen.change("players/address", message, Severity.WARNING, text)
+        change = state.edits.change("players/address", message, Severity.WARNING, text)
         start = text.data.index(address)
         front = text.data[:start]  # it speaks for the address behind it
         nodes: list[Node] = [Text(front, text.key, front + address), _player(rules, film)]
         if rest := text.data[start + len(address) :]:
             nodes.append(Text(rest, text.key))
-        state.pen.replace(text, nodes, [change])
+        state.edits.replace(text, nodes, [change])
     state.settle()
 
 
@@ -89,14 +89,14 @@ def _match(template: str, address: str) -> str | None:
 
 def _stored(state: State, element: Element, href: str) -> str:
     """Return an address as it stands in the stored text, references and all."""
-    if state.typed is None or element.edited:
+    if state.source_map is None or element.edited:
         from verse_tray.markup.serialise import escape_attribute
 
         return escape_attribute(href)
-    place = state.typed.attributes(state.typed.number(element)).get("href")
+    place = state.source_map.attributes(state.source_map.number(element)).get("href")
     if place is None or place.value is None:
         return href
-    return state.typed.text[place.value.start : place.value.end]
+    return state.source_map.text[place.value.start : place.value.end]
 
 
 def _left_alone(mark: str, stored: str) -> bool:

@@ -14,7 +14,7 @@ def run(state: State) -> None:
     names = state.record.rename_elements
     if not names:
         return
-    pen = state.pen
+    edits = state.edits
     for element in state.elements:
         new = names.get(element.name)
         if new is None or element.namespace != "html":
@@ -26,7 +26,7 @@ def run(state: State) -> None:
         effect = "Readers see the same." if same else "Space around it and meaning are those of the new one."
         severity = Severity.NOTE if same else Severity.WARNING
         message = f"<{element.name}> becomes <{name}>: this editor writes the one for the other. {effect}"
-        pen.rename(element, name, pen.change("renames/element", message, severity, element))
+        edits.rename(element, name, edits.change("renames/element", message, severity, element))
         if style:
             _style(state, element, style)
 
@@ -35,5 +35,5 @@ def _style(state: State, element: Element, style: str) -> None:
     own = element.attributes.get("style", "")
     value = f"{style.rstrip('; ')}; {own}" if own else style
     message = f"“{style}” is written into its style, for what the old name showed."
-    change = state.pen.change("renames/style", message, Severity.NOTE, element)
-    state.pen.set_attribute(element, "style", value, [change])
+    change = state.edits.change("renames/style", message, Severity.NOTE, element)
+    state.edits.set_attribute(element, "style", value, [change])

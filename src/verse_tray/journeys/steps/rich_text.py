@@ -43,7 +43,7 @@ def as_rich_text(state: State) -> None:
 
 def _drop(state: State, node: Node, what: str, severity: Severity) -> None:
     message = f"{what} goes: the visual pane takes none from a paste."
-    state.pen.drop(node, state.pen.change("pane/drop", message, severity, node))
+    state.edits.drop(node, state.edits.change("pane/drop", message, severity, node))
 
 
 def _element(state: State, element: Element) -> None:
@@ -54,10 +54,10 @@ def _element(state: State, element: Element) -> None:
         _drop(state, element, f"<{name}>", severity)
     elif name in _UNWRAPPED and element.namespace == HTML:
         message = f"<{name}> goes and its contents stay: the visual pane takes none from a paste."
-        state.pen.unwrap(element, state.pen.change("pane/unwrap", message, Severity.ERROR, element))
+        state.edits.unwrap(element, state.edits.change("pane/unwrap", message, Severity.ERROR, element))
     elif name in _EMPTIED and element.children:
         message = f"What is in <{name}> goes: the visual pane leaves its tags only."
-        state.pen.clear(element, state.pen.change("pane/empty", message, Severity.WARNING, element))
+        state.edits.clear(element, state.edits.change("pane/empty", message, Severity.WARNING, element))
 
 
 def _attributes(state: State, element: Element) -> None:
@@ -71,8 +71,8 @@ def _attributes(state: State, element: Element) -> None:
         else:
             continue
         message = f"{name} on <{element.name}> goes: the visual pane takes no scripts from a paste. {effect}."
-        change = state.pen.attribute_change(rule, message, Severity.ERROR, element, name)
-        state.pen.set_attribute(element, name, None, [change])
+        change = state.edits.attribute_change(rule, message, Severity.ERROR, element, name)
+        state.edits.set_attribute(element, name, None, [change])
 
 
 def _write_styles_into_elements(state: State) -> None:
@@ -90,8 +90,8 @@ def _write_styles_into_elements(state: State) -> None:
         style = " ".join(f"{name}: {value};" for name, value in won.items())
         if style != element.attributes.get("style"):
             message = f"The style that rules gave <{element.name}> is written into it, as style elements go."
-            change: Change = state.pen.change("pane/style", message, Severity.NOTE, element)
-            state.pen.set_attribute(element, "style", style, [change])
+            change: Change = state.edits.change("pane/style", message, Severity.NOTE, element)
+            state.edits.set_attribute(element, "style", style, [change])
 
 
 def _unwrap_idle(state: State) -> None:
@@ -101,7 +101,7 @@ def _unwrap_idle(state: State) -> None:
         span = element.name == "span" and not element.attributes.get("style") and set(element.attributes) <= {"style"}
         if span or (element.name == "div" and not element.attributes and id(element) in alone):
             message = f"A <{element.name}> that says nothing goes and its contents stay. Readers see the same."
-            state.pen.unwrap(element, state.pen.change("pane/unwrap", message, Severity.NOTE, element))
+            state.edits.unwrap(element, state.edits.change("pane/unwrap", message, Severity.NOTE, element))
 
 
 _SINGLE_SPACE = re.compile(r"(?<=[^\s\xa0])\xa0(?=[^\s\xa0])")
@@ -112,8 +112,8 @@ def _plain_spaces(state: State) -> None:
     for text, _ in state.texts():
         if found := _SINGLE_SPACE.search(text.data):
             message = "A non-breaking space between words becomes a plain one: the line may break there."
-            change = state.pen.text_change("pane/space", message, Severity.WARNING, text, Span(*found.span()))
-            state.pen.replace(text, [Text(_SINGLE_SPACE.sub(" ", text.data), text.key)], [change])
+            change = state.edits.text_change("pane/space", message, Severity.WARNING, text, Span(*found.span()))
+            state.edits.replace(text, [Text(_SINGLE_SPACE.sub(" ", text.data), text.key)], [change])
 
 
 def _trim(state: State) -> None:
@@ -130,4 +130,4 @@ def _trim(state: State) -> None:
     if len(kept) != len(children) or any(a is not b for a, b in zip(kept, children, strict=True)):
         about = next((child for child in children if not isinstance(child, Comment)), children[0])
         message = "White space at the ends of the paste goes. Readers see the same."
-        state.pen.rearrange(state.tree.root, kept, [state.pen.change("pane/trim", message, Severity.NOTE, about)])
+        state.edits.rearrange(state.tree.root, kept, [state.edits.change("pane/trim", message, Severity.NOTE, about)])

@@ -15,7 +15,7 @@ def run(state: State) -> None:
     wanted = state.record.scripts
     if wanted not in ("drop", "neutralise"):
         return
-    pen = state.pen
+    edits = state.edits
     for element in state.elements:
         if element.name != "script" or element.fate:
             continue
@@ -23,11 +23,11 @@ def run(state: State) -> None:
         which = f"The script from {source}" if source else "A script"
         if wanted == "drop":
             message = f"{which} goes: this editor keeps no scripts. What it did will not happen on the page."
-            pen.drop(element, pen.change("scripts/drop", message, Severity.ERROR, element))
+            edits.drop(element, edits.change("scripts/drop", message, Severity.ERROR, element))
         elif element.attributes.get("type", "").strip().lower() in _RUNNING:
             message = (
                 f"{which} stays in the markup and never runs: this editor gives it the type {INERT}. What it did will "
                 "not happen on the page."
             )
-            change = pen.change("scripts/neutralise", message, Severity.ERROR, element)
-            pen.set_attribute(element, "type", INERT, [change])
+            change = edits.change("scripts/neutralise", message, Severity.ERROR, element)
+            edits.set_attribute(element, "type", INERT, [change])

@@ -26,13 +26,13 @@ def run(state: State) -> None:
         data, changes = text.data, []
         if spaces and (at := data.find("\xa0")) >= 0:
             message = "Non-breaking spaces become plain ones: lines may break there, and two in a row show as one."
-            changes.append(state.pen.text_change("signs/space", message, Severity.WARNING, text, Span(at, at + 1)))
+            changes.append(state.edits.text_change("signs/space", message, Severity.WARNING, text, Span(at, at + 1)))
             data = data.replace("\xa0", " ")
         if quotes and (found := _CURLY.search(data)):
             message = "Curly quotes become straight ones."
             span = Span(*found.span())
-            changes.append(state.pen.text_change("signs/quotes", message, Severity.NOTE, text, span))
+            changes.append(state.edits.text_change("signs/quotes", message, Severity.NOTE, text, span))
             data = data.translate(_QUOTES)
         if changes:
             means = text.data if text.means is None else text.means
-            state.pen.replace(text, [Text(data, text.key, means)], changes)
+            state.edits.replace(text, [Text(data, text.key, means)], changes)

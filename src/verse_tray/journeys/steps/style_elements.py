@@ -15,7 +15,7 @@ def run(state: State) -> None:
     record = state.record
     if record.style_elements not in ("drop", "front"):
         return
-    pen = state.pen
+    edits = state.edits
     leading = True
     if record.style_elements == "front":
         state.settle()
@@ -31,17 +31,17 @@ def run(state: State) -> None:
                 f"A style element with {rules} goes: this editor keeps none. "
                 "Write the declarations into style attributes of the elements they are for."
             )
-            pen.drop(element, pen.change("style-elements/drop", message, Severity.ERROR, element))
+            edits.drop(element, edits.change("style-elements/drop", message, Severity.ERROR, element))
             continue
         if not (leading and id(element) in at_front):
             message = "A style element moves to the front of the piece. It does there what it did here."
-            pen.move_to_front(element, pen.change("style-elements/front", message, Severity.NOTE, element))
+            edits.move_to_front(element, edits.change("style-elements/front", message, Severity.NOTE, element))
     state.settle()  # what moved is looked at by the steps that follow
 
 
 def rewrite_sheets(state: State, rewrite: Callable[[str], str], rule: str, message: str) -> None:
     """Give every style element that ``rewrite`` changes another text."""
-    pen = state.pen
+    edits = state.edits
     for element in state.elements:
         if element.name != "style" or element.fate:
             continue
@@ -49,8 +49,8 @@ def rewrite_sheets(state: State, rewrite: Callable[[str], str], rule: str, messa
         after = rewrite(before)
         if after != before:
             first, *others = [child for child in element.children if type(child) is Text and not child.fate]
-            change = pen.change(rule, message, Severity.NOTE, element)
-            pen.replace(first, [Text(after, first.key)], [change], raw=True)
+            change = edits.change(rule, message, Severity.NOTE, element)
+            edits.replace(first, [Text(after, first.key)], [change], raw=True)
             for other in others:
-                pen.drop(other, change)
+                edits.drop(other, change)
     state.settle()

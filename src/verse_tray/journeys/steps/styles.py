@@ -34,7 +34,7 @@ def run(state: State) -> None:
                 lost.append((declaration, reason))
         if lost:
             value = "; ".join(kept) + ";" if kept else None
-            state.pen.set_attribute(element, "style", value, _changes(state, element, style, lost))
+            state.edits.set_attribute(element, "style", value, _changes(state, element, style, lost))
 
 
 def _reason(
@@ -61,7 +61,9 @@ def _changes(state: State, element: Element, style: str, lost: list[tuple[Declar
         text = style[declaration.span.start : declaration.span.end]
         message = f"“{_short(text)}” on <{element.name}> goes: {reason}."
         severity = Severity.WARNING if declaration.name else Severity.NOTE
-        change = state.pen.attribute_change("styles/declaration", message, severity, element, "style", declaration.span)
+        change = state.edits.attribute_change(
+            "styles/declaration", message, severity, element, "style", declaration.span
+        )
         changes.append(change)
     return changes
 

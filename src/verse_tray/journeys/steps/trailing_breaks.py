@@ -26,8 +26,8 @@ def run(state: State) -> None:
                 break
         for child in trailing:
             message = f"A line break at the end of <{element.name}> goes: this editor keeps none there."
-            change = state.pen.change("trailing-breaks/drop", message, Severity.NOTE, child)
-            state.pen.drop(child, change)
+            change = state.edits.change("trailing-breaks/drop", message, Severity.NOTE, child)
+            state.edits.drop(child, change)
         if trailing:  # the last of them shows nothing
             state.tree.merged[trailing[0].key] = element.key
     state.settle()

@@ -146,7 +146,7 @@ class _Caret:
 
     def _edit(self, parent: Element, children: list[Node], rule: str, message: str) -> None:
         about = next((each for each in reversed([*self.path, parent]) if each.key), parent)
-        self.state.pen.rearrange(parent, children, [self.state.pen.change(rule, message, Severity.NOTE, about)])
+        self.state.edits.rearrange(parent, children, [self.state.edits.change(rule, message, Severity.NOTE, about)])
 
 
 def _index(parent: Element, child: Node) -> int:

@@ -32,8 +32,8 @@ def run(state: State) -> None:
             if in_code:
                 message += " This is code: whoever copies it gets something that does not work."
                 severity = Severity.ERROR
-            change = state.pen.text_change("typography/curly", message, severity, text, Span(*found.span()))
-            state.pen.replace(text, _curly(text, before, in_code=in_code), [change])
+            change = state.edits.text_change("typography/curly", message, severity, text, Span(*found.span()))
+            state.edits.replace(text, _curly(text, before, in_code=in_code), [change])
         before = text.data[-1:] or before
     state.settle()
 

@@ -24,5 +24,5 @@ def run(state: State) -> None:
         found = None if preserving else _RUN.search(text.data)
         if found is not None:
             message = "White space is folded into single spaces. Readers see the same, except where styles preserve it."
-            change = state.pen.text_change("white-space/fold", message, Severity.NOTE, text, Span(*found.span()))
-            state.pen.replace(text, [Text(_RUN.sub(" ", text.data), text.key, text.means)], [change])
+            change = state.edits.text_change("white-space/fold", message, Severity.NOTE, text, Span(*found.span()))
+            state.edits.replace(text, [Text(_RUN.sub(" ", text.data), text.key, text.means)], [change])

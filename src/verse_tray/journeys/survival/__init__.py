@@ -8,7 +8,7 @@ from verse_tray.journeys.survival.links import count_links
 from verse_tray.journeys.survival.look import count_look
 from verse_tray.journeys.survival.structure import count_structure
 from verse_tray.journeys.survival.text import count_text
-from verse_tray.journeys.view import View
+from verse_tray.piece.view import View
 
 
 def survival(written: View, after: View, sandbox: tuple[str, ...] | None = None) -> Survival:

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from verse_tray.editors.rules import is_event_handler
+from verse_tray.editors.lists import is_event_handler
 from verse_tray.journeys.survival.counts import Count
-from verse_tray.journeys.view import View
 from verse_tray.markup.tree import Element, own_text
+from verse_tray.piece.view import View
 
 _DOERS = frozenset("button details dialog form iframe input script select summary textarea".split())
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from verse_tray.journeys.survival.counts import Count
-from verse_tray.journeys.view import View
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, clean, scheme_of, srcset_addresses
+from verse_tray.piece.view import View
 
 
 def count_links(written: View, after: View) -> Count:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 
 from verse_tray.journeys.survival.counts import Count
-from verse_tray.journeys.view import View
+from verse_tray.piece.view import View
 from verse_tray.style.sheets import StyleRule
 
 _PRESENTATIONAL = (

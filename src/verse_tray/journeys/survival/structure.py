@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from verse_tray.journeys.survival.counts import Count
-from verse_tray.journeys.view import View
 from verse_tray.markup.tree import Element
+from verse_tray.piece.view import View
 
 _MEANING = (
     "abbr", "alt", "colspan", "datetime", "dir", "headers", "hidden", "kind", "label", "lang", "open", "reversed",

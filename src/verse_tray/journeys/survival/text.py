@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from verse_tray.journeys.survival.counts import Count
-from verse_tray.journeys.view import View
+from verse_tray.piece.view import View
 
 
 def count_text(written: View, after: View) -> tuple[Count, int]:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from difflib import SequenceMatcher
 from typing import NamedTuple
 
-from verse_tray.journeys.marks import numbered
+from verse_tray.journeys.highlights import numbered
 from verse_tray.markup.tree import Element, Text, Tree
 
 _MOST = 3000  # elements that are held against one another; what comes behind them is taken by its order

@@ -6,13 +6,13 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from verse_tray.journeys.engine import Journey
+from verse_tray.journeys.journey import Journey
 from verse_tray.preview.browser import Session
 from verse_tray.preview.comparing.align import Aligned, aligned
 from verse_tray.preview.comparing.differences import Difference, Side, differences
-from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import Side as PageSide
-from verse_tray.preview.rendered.look import look
+from verse_tray.preview.measuring.show import look
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import Side as PageSide
 
 
 class Comparison(Struct, frozen=True):

@@ -5,13 +5,13 @@ from __future__ import annotations
 from html import escape
 from pathlib import Path
 
-from verse_tray.journeys.engine import Journey
-from verse_tray.journeys.marks import Mark
+from verse_tray.journeys.highlights import Mark
+from verse_tray.journeys.journey import Journey
 from verse_tray.preview.comparing.compare import Comparison
 from verse_tray.preview.comparing.differences import Difference, grouped, sentence
-from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import journey_page
-from verse_tray.preview.places import place_of
+from verse_tray.preview.pages.described import place_of
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.sheet.sheet import framed
 from verse_tray.preview.sheet.store import Store
 

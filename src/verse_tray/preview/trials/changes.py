@@ -1,0 +1,112 @@
+"""What is other about a piece after something was done to it, in words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from pathlib import PurePosixPath
+from typing import Any
+from urllib.parse import unquote
+
+State = Mapping[str, Mapping[str, Any]]
+"""The state of every element by its number, as :file:`trial.js` returns it."""
+
+_MOST = 6
+_SHORT = 40
+
+
+def described(before: State, after: State) -> tuple[str, ...]:
+    """Return what changed, the plainest first; nothing when all is as before."""
+    found = list(dict.fromkeys(_each(before, after)))
+    if len(found) > 1:
+        found = [each for each in found if not each.endswith((" elements move", "changes its size"))]  # it follows
+    more = len(found) - _MOST
+    return (*found[:_MOST], *([f"and {more} more"] if more > 0 else []))
+
+
+def _each(before: State, after: State) -> Iterator[str]:
+    shown, moved, styled = [], [], []
+    for number, now in after.items():
+        was = before.get(number)
+        if was is None:
+            if now["shown"]:
+                yield f"{_named(now)} is new"
+            continue
+        if was["shown"] != now["shown"]:
+            shown.append((now, bool(now["shown"])))
+            continue
+        if was["text"] != now["text"]:
+            yield f"{_quoted(was['text'])} becomes {_quoted(now['text'])}"
+        if was["source"] != now["source"]:
+            yield f"a picture becomes {_picture(now['source'])}"
+        if was["on"] != now["on"] and now["on"] is not None:
+            yield f"{_named(now)} is {_switched(now)}"
+        if was["value"] != now["value"]:
+            yield f"{_named(now)} holds {_quoted(now['value'])}"
+        if was["scrolled"] != now["scrolled"]:
+            across, down = (b - a for a, b in zip(was["scrolled"], now["scrolled"], strict=True))
+            yield f"{_named(now)} scrolls by {across or down} px"
+        if now["shown"] and (told := [each for each in differing(was["look"], now["look"]) if "outline" not in each]):
+            styled.append((now, told))  # but for the ring of what has the focus since it was clicked
+        elif now["shown"] and was["place"] != now["place"]:
+            moved.append(now)
+    for each, visible in _outermost(shown):
+        yield f"{_named(each)} {'appears' if visible else 'disappears'}"
+    for number, was in before.items():
+        if number not in after and was["shown"]:
+            yield f"{_named(was)} is taken away"
+    for each, told in styled:
+        yield f"{_named(each)}: {', '.join(told[:3])}"
+    if len(moved) == 1:
+        yield f"{_named(moved[0])} moves or changes its size"
+    elif moved:
+        yield f"{len(moved)} elements move"
+
+
+def differing(was: Mapping[str, str], now: Mapping[str, str]) -> list[str]:
+    """Return the properties that differ, each with its two values."""
+    return [f"{name} {_plain(was[name])} → {_plain(now[name])}" for name in was if was[name] != now.get(name)]
+
+
+def _outermost(shown: list[tuple[Mapping[str, Any], bool]]) -> Iterator[tuple[Mapping[str, Any], bool]]:
+    """Yield of what comes and goes together only what holds the rest: by place, elements in one another."""
+    told: list[tuple[list[int], bool]] = []
+    for each, visible in shown:
+        x, y, width, height = each["place"] or (0, 0, 0, 0)
+        within = any(
+            seen == visible
+            and box[0] <= x
+            and box[1] <= y
+            and x + width <= box[0] + box[2]
+            and y + height <= box[1] + box[3]
+            for box, seen in told
+        )
+        if within and visible:
+            continue
+        told.append(([x, y, width, height], visible))
+        yield each, visible
+
+
+def _named(element: Mapping[str, Any]) -> str:
+    text = element["text"]
+    return f"<{element['name']}>" + (f" {_quoted(text)}" if text else "")
+
+
+def _quoted(text: str) -> str:
+    return f"“{text if len(text) <= _SHORT else text[: _SHORT - 1] + '…'}”"
+
+
+def _picture(source: str | None) -> str:
+    if not source:
+        return "none"
+    return "another" if source.startswith("data:") else unquote(PurePosixPath(source.split("?")[0]).name) or "another"
+
+
+def _switched(element: Mapping[str, Any]) -> str:
+    on = element["on"]
+    if element["name"] in ("details", "dialog"):
+        return "open" if on else "closed"
+    return "chosen" if on else "not chosen"
+
+
+def _plain(value: str) -> str:
+    return value if len(value) <= _SHORT else value[: _SHORT - 1] + "…"

@@ -1,0 +1,347 @@
+"""Trying a piece out."""
+
+from __future__ import annotations
+
+import re
+import time
+from collections.abc import Iterator, Sequence
+from functools import cache
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from verse_tray.journeys.journey import Journey
+from verse_tray.model.errors import InputError
+from verse_tray.model.findings import Finding, Severity
+from verse_tray.preview.browser.session import ADDRESS, Box, Session, StuckError
+from verse_tray.preview.pages.described import place_of, text_of
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.offline import picture_box
+from verse_tray.preview.pages.page import NUMBER
+from verse_tray.preview.trials.changes import State, described, differing
+from verse_tray.preview.trials.links import dead_links, links_of
+from verse_tray.preview.trials.messages import Notes, Said
+from verse_tray.preview.trials.result import Acted, Control, Look
+from verse_tray.preview.trials.trial_page import OPEN_PAGE, ActingPage
+
+if TYPE_CHECKING:
+    from playwright.sync_api import ElementHandle, Frame
+
+FOUND = (
+    "button, summary, select, [onclick], [role=button], [role=tab], input[type=checkbox], input[type=radio], "
+    "input[type=button], input[type=submit], input[type=image], label[for], a[href^='#'], a[href^='javascript:' i]"
+)
+"""Selectors of what is clicked when the author names nothing."""
+_MOST = 24  # controls
+_MOST_LOOKS = 12
+_REST = 1.5  # seconds that a page may take to come to rest after a click
+_PATIENCE = 5000  # milliseconds
+_HANDLER = re.compile(r"\bHTML\w*Element\.on\w+ \(")
+_FINISH = "() => document.getAnimations().forEach(each => { try { each.finish() } catch { /* it never ends */ } })"
+_COVERED = """element => {
+  const box = element.getBoundingClientRect();
+  const top = element.ownerDocument.elementFromPoint(box.x + box.width / 2, box.y + box.height / 2);
+  return Boolean(top) && !element.contains(top) && !top.contains(element) && top.closest('label')?.control !== element;
+}"""
+_CHOOSE_NEXT = """element => {
+  element.selectedIndex = (element.selectedIndex + 1) % Math.max(1, element.options.length);
+  for (const name of ['input', 'change']) element.dispatchEvent(new Event(name, { bubbles: true }));
+}"""
+_NUMBERS = f"""selector => [...document.querySelectorAll(selector)]
+  .map(each => each.getAttribute('{NUMBER}')).filter(number => number > 0)"""
+_VISIBLE = "element => element.checkVisibility({visibilityProperty: true}) && element.getClientRects().length > 0"
+_INTO_SIGHT = "element => element.scrollIntoView({block: 'center', behavior: 'instant'})"
+_MARGIN = 8  # pixels around a control in its picture
+
+
+def act(
+    session: Session,
+    journey: Journey,
+    theme: str,
+    pictures: LocalPictures,
+    *,
+    clicked: Sequence[str] = (),
+    width: int = 1280,
+) -> Acted:
+    """Run the scripts of the published piece, follow nothing, click what can be clicked, and tell what came of it.
+
+    Args:
+        session: A browser of its own: listeners stay on it.
+        journey: The journey.
+        theme: The site's theme, CSS.
+        pictures: Where the piece's own pictures are.
+        clicked: Selectors of what to click, in this order and on one page; none for all controls that are found, each
+            on a page of its own.
+        width: Width of the window in CSS pixels.
+
+    Raises:
+        BrowserError: the browser failed.
+        InputError: a selector that matches nothing, or is none.
+    """
+    return _Trial(session, journey, theme, pictures, width).run(clicked)
+
+
+class _Trial:
+    def __init__(self, session: Session, journey: Journey, theme: str, pictures: LocalPictures, width: int) -> None:
+        self.session, self.journey, self.width = session, journey, width
+        self.page = ActingPage(journey, theme, pictures)
+        self.notes = Notes(session)
+        self.by_key = journey.published_view.by_key
+        session.pictures = lambda address: _answer(pictures, address)
+        session.tab.context.set_default_timeout(_PATIENCE)
+        self.findings: dict[Finding, None] = {}
+        self.trying: tuple[int | None, int | None] | None = None
+        """Place of what is being clicked."""
+
+    def run(self, clicked: Sequence[str]) -> Acted:
+        controls: list[Control] = []
+        more = 0
+        try:
+            self.open()
+            self.findings |= dict.fromkeys(self.told(self.notes.since(0)))
+            found = self.find(clicked)
+            tried = found if clicked else found[:_MOST]
+            more = len(found) - len(tried)
+            controls.extend(self.clicks(tried, fresh=not clicked))  # what was tried stays, should one never end
+            controls.extend(self.looks())
+        except StuckError:
+            message = (
+                "A script does not come to an end, and the page stands still: readers could do nothing on it. Look "
+                "for a loop whose condition never changes."
+            )
+            scripts = (each.key for each in self.journey.published.elements() if each.name == "script")
+            line, column = self.trying or place_of(self.journey, next(scripts, 0))
+            self.findings[Finding("act/endless", "publish", message, line, column, Severity.ERROR)] = None
+        findings = [*self.findings, *dead_links(self.journey)]
+        findings.sort(key=lambda each: (each.severity.rank, each.line or 0, each.column or 0))
+        return Acted(tuple(findings), tuple(links_of(self.journey)), tuple(controls), more)
+
+    def open(self) -> None:
+        """Show the page anew and wait until it is at rest."""
+        self.notes.begin()
+        self.session.open(self.page.html, self.width, policy=OPEN_PAGE)
+        self.rest()
+
+    @property
+    def frame(self) -> Frame:
+        """The frame that the piece stands in."""
+        tab = self.session.tab
+        if self.journey.editor.profile.box is not None and len(tab.frames) > 1:
+            return tab.frames[1]
+        return tab.main_frame
+
+    def state(self) -> State:
+        # asked first in a way that does not wait for ever, should a script never end
+        self.session.guard(lambda: self.frame.wait_for_function("() => true", timeout=_PATIENCE))
+        self.session.guard(lambda: self.frame.evaluate(_FINISH))
+        state: State = self.session.guard(lambda: self.frame.evaluate(_script()))
+        return state
+
+    def rest(self) -> State:
+        """Return the state once two looks at it are the same, or time is up."""
+        before = self.state()
+        until = time.monotonic() + _REST
+        while time.monotonic() < until:
+            self.session.tab.wait_for_timeout(120)
+            now = self.state()
+            if now == before:
+                return now
+            before = now
+        return before
+
+    def find(self, clicked: Sequence[str]) -> list[str]:
+        """Return selectors of what to click."""
+        for selector in clicked:
+            if self.query(f'[{NUMBER}="0"] :is({selector})', f"--click {selector}") is None:
+                raise InputError(f"--click {selector}: nothing in the published piece matches this selector.")
+        if clicked:
+            return [f'[{NUMBER}="0"] :is({selector})' for selector in clicked]
+        numbers: list[str] = self.session.guard(lambda: self.frame.evaluate(_NUMBERS, FOUND))
+        return [f'[{NUMBER}="{number}"]' for number in dict.fromkeys(numbers)]
+
+    def query(self, selector: str, asked: str = "") -> ElementHandle | None:
+        from playwright.sync_api import Error
+
+        def ask() -> ElementHandle | None:
+            try:
+                return self.frame.query_selector(selector)
+            except Error as error:
+                if asked and ("not a valid selector" in str(error) or "parsing css selector" in str(error)):
+                    raise InputError(f"{asked}: this is not a CSS selector. Give one such as .next or #more.") from None
+                raise
+
+        return self.session.guard(ask)
+
+    def on(self, element: ElementHandle, script: str) -> Any:
+        """Return what a script of ours returns for an element."""
+        return self.session.guard(lambda: element.evaluate(script))
+
+    def clicks(self, selectors: Sequence[str], *, fresh: bool) -> Iterator[Control]:
+        for at, selector in enumerate(selectors):
+            if fresh and at:
+                self.open()
+            element = self.query(selector)
+            if element is None or (fresh and not self.on(element, _VISIBLE)):
+                continue
+            key, name = self.named(element)
+            line, column = self.trying = place_of(self.journey, key)
+            changes = []
+            for time_of_click in (1, 2) if fresh else (1,):
+                told = self.click(selector, (line, column))
+                changes.append(told)
+                if told and not self.state():
+                    break
+                if told or time_of_click > 1:
+                    continue
+                if not self.leads_to_a_place(key):
+                    self.nothing(name, line, column)
+                break
+            yield Control(line, column, name, tuple(changes), ())
+
+    def leads_to_a_place(self, key: int) -> bool:
+        """Tell whether a link leads to a place in the page, which may be in sight already."""
+        element = self.by_key.get(key)
+        return element is not None and element.attributes.get("href", "").startswith("#")
+
+    def click(self, selector: str, place: tuple[int | None, int | None]) -> tuple[str, ...]:
+        """Click on what stands at a place of the author's file, and return what came of it."""
+        element = self.query(selector)
+        if element is None or not self.point_at(element):
+            return ("it is no longer there",)
+        before, mark = self.state(), self.notes.mark
+        if self.on(element, _COVERED):
+            return ("it cannot be clicked: something lies over it",)
+        if self.on(element, "element => element.localName") == "select":
+            self.on(element, _CHOOSE_NEXT)
+        else:
+            # by the handle, not by the mouse: only this gives up when a script never ends
+            self.session.guard(lambda: element.click(timeout=_PATIENCE, force=True, no_wait_after=True))
+        after = self.rest()
+        said = self.notes.since(mark)
+        wrong = [each for each in said if each.kind in ("error", "refused")]
+        self.findings |= dict.fromkeys(self.told(wrong, place))
+        changes = () if before and not after else described(before, after)  # the frame of the piece has left
+        return (*changes, *_happened(said))
+
+    def point_at(self, element: ElementHandle) -> bool:
+        """Put the pointer on the middle of an element, as what it changes by that is told elsewhere."""
+        self.on(element, _INTO_SIGHT)
+        box: Any = self.session.guard(element.bounding_box)
+        if box is None:
+            return False
+        point = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        self.session.guard(lambda: self.session.tab.mouse.move(*point))
+        return True
+
+    def nothing(self, name: str, line: int | None, column: int | None) -> None:
+        message = f"A click on {name} changes nothing that readers could see."
+        self.findings[Finding("act/nothing-happens", "publish", message, line, column, Severity.WARNING)] = None
+
+    def named(self, element: ElementHandle) -> tuple[int, str]:
+        number = self.session.guard(lambda: element.get_attribute(NUMBER)) or "0"
+        key = int(number) if number.lstrip("-").isdigit() else 0
+        ours = self.by_key.get(key)
+        if ours is None:
+            return 0, f"<{self.on(element, 'element => element.localName')}>"
+        text = text_of(ours)
+        return key, f"<{ours.name}>" + (f" “{text}”" if text else "")
+
+    def looks(self) -> Iterator[Control]:
+        """Yield elements that look otherwise under the pointer or in focus, with their pictures."""
+        winners = self.journey.published_view.cascade.winners
+        keys = [
+            key
+            for key, each in winners.items()
+            if key in self.by_key and any(":hover" in name or ":focus" in name for name in each)
+        ]
+        if keys:
+            self.open()
+        for key in keys[:_MOST_LOOKS]:
+            element = self.query(f'[{NUMBER}="{key}"]')
+            if element is None or not self.on(element, _VISIBLE):
+                continue
+            self.on(element, _INTO_SIGHT)
+            self.session.guard(lambda: self.session.tab.mouse.move(0, 0))
+            at_rest = self.look(key)
+            looks = [Look("at rest", (), self.portrait(element))]
+            self.point_at(element)
+            looks.append(Look("hover", tuple(differing(at_rest, self.look(key))), self.portrait(element)))
+            self.session.guard(lambda: self.session.tab.mouse.move(0, 0))
+            self.on(element, "element => element.focus({focusVisible: true})")
+            looks.append(Look("focus", tuple(differing(at_rest, self.look(key))), self.portrait(element)))
+            self.on(element, "element => element.blur()")
+            shown = tuple(look for look in looks if look.state == "at rest" or look.changes)
+            if len(shown) > 1:
+                line, column = place_of(self.journey, key)
+                yield Control(line, column, self.named(element)[1], (), shown)
+
+    def look(self, key: int) -> dict[str, str]:
+        look: dict[str, str] = self.state().get(str(key), {}).get("look", {})
+        return look
+
+    def portrait(self, element: ElementHandle) -> bytes:
+        box: Any = self.session.guard(element.bounding_box)
+        if box is None:
+            return b""
+        scrolled = self.session.evaluate("() => [scrollX, scrollY]")
+        x, y = box["x"] + scrolled[0] - _MARGIN, box["y"] + scrolled[1] - _MARGIN
+        return self.session.picture(
+            Box(max(0, x), max(0, y), min(box["width"], 600) + 2 * _MARGIN, min(box["height"], 400) + 2 * _MARGIN)
+        )
+
+    def told(self, said: list[Said], clicked: tuple[int | None, int | None] = (None, None)) -> Iterator[Finding]:
+        for each in said:
+            message, severity = _sentence(each)
+            # browsers count places in handlers from the end of the tag
+            place = (None, None) if _HANDLER.search(each.where) else self.page.place(each.where)
+            line, column = clicked if place == (None, None) else place
+            yield Finding(f"act/{_RULES[each.kind]}", "publish", message, line, column, severity)
+
+
+_RULES = {
+    "error": "script-error", "refused": "refused", "fetch": "fetch", "dialog": "dialog", "window": "window",
+    "page": "leaves", "told": "console",
+}  # fmt: skip
+
+
+def _sentence(said: Said) -> tuple[str, Severity]:
+    words = said.words
+    return {
+        "error": (
+            f"A script stops here: {words}. What it would have done behind this does not happen.",
+            Severity.ERROR,
+        ),
+        "refused": (f"The page's box refused something: it does not allow {words}.", Severity.WARNING),
+        "fetch": (
+            f"It asks for {words}. Nothing is fetched here, so what hangs on it cannot be judged.",
+            Severity.NOTE,
+        ),
+        "dialog": (f"A dialog opens by itself: “{words}”.", Severity.WARNING),
+        "window": (f"A window opens by itself, for {words}. Browsers hold such windows back.", Severity.WARNING),
+        "page": (f"The page leaves by itself for {words}.", Severity.WARNING),
+        "told": (f"The browser says: {words}", Severity.NOTE),
+    }[said.kind]
+
+
+def _happened(said: list[Said]) -> Iterator[str]:
+    for each in said:
+        yield {
+            "error": f"a script stops: {each.words}",
+            "refused": f"the box does not allow {each.words}",
+            "fetch": f"asks for {each.words}",
+            "dialog": f"a dialog opens: “{each.words}”",
+            "window": f"a new window opens for {each.words}",
+            "page": f"leads away to {each.words}",
+            "told": f"the browser says: {each.words}",
+        }[each.kind]
+
+
+def _answer(pictures: LocalPictures, address: str) -> tuple[bytes, str]:
+    """Return the picture for an address: the author's own file, or a box with its name."""
+    relative = address.removeprefix(ADDRESS)
+    name = relative.split("?")[0].rsplit("/", 1)[-1]
+    return pictures.file(relative) or (picture_box(name or "picture", 320, 200).encode(), "image/svg+xml")
+
+
+@cache
+def _script() -> str:
+    return (Path(__file__).parent / "trial.js").read_text("utf-8")

@@ -1,0 +1,76 @@
+"""The JSON form of a check, ``verse-tray/1``; docs/json.md describes it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+import msgspec
+
+from verse_tray.journeys.journey import Journey
+from verse_tray.journeys.survival.counts import Count
+from verse_tray.model.findings import Finding
+from verse_tray.reports.results import PieceResult
+
+FORMAT = "verse-tray/1"
+
+
+def check_json(results: Iterable[PieceResult]) -> str:
+    """Return the report as JSON text, ending in a line end."""
+    pieces = [
+        {
+            "file": result.piece.source.name,
+            "mistakes": [finding_record(finding) for finding in result.mistakes],
+            "editors": [_editor(result, journey) for journey in result.journeys],
+        }
+        for result in results
+    ]
+    packed = msgspec.json.encode({"format": FORMAT, "pieces": pieces})
+    return msgspec.json.format(packed, indent=2).decode() + "\n"
+
+
+def finding_record(finding: Finding) -> dict[str, Any]:
+    """Return a finding as the JSON object of the contract."""
+    return {
+        "rule": finding.rule,
+        "stage": finding.stage,
+        "message": finding.message,
+        "line": finding.line,
+        "column": finding.column,
+        "severity": finding.severity.value,
+    }
+
+
+def _editor(result: PieceResult, journey: Journey) -> dict[str, Any]:
+    survived, rest = journey.survival, journey.fixpoint
+    rendered = result.rendered.get(journey.editor.name)
+    return {
+        "editor": journey.editor.name,
+        "verdict": journey.verdict.value,
+        "survival": {
+            "text": {**_count(survived.text), "leaked": survived.leaked},
+            "structure": _count(survived.structure),
+            "look": _count(survived.look),
+            "behaviour": _count(survived.behaviour),
+            "links": _count(survived.links),
+        },
+        "looksAlike": None if rendered is None or rendered.score is None else round(rendered.score, 3),
+        "limits": [
+            {
+                "measure": use.measure,
+                "of": use.of,
+                "unit": use.unit,
+                "used": use.used,
+                "most": use.most,
+                "over": use.over,
+                "exceeded": use.exceeded,
+            }
+            for use in journey.limits
+        ],
+        "rest": None if rest is None else {"comes": rest.comes, "after": rest.after, "cycle": rest.cycle},
+        "findings": [finding_record(finding) for finding in result.findings(journey)],
+    }
+
+
+def _count(count: Count) -> dict[str, int]:
+    return {"kept": count.kept, "of": count.of, "percent": count.percent}

@@ -1,0 +1,1 @@
+"""Scripts of pieces: read, never run."""
