@@ -18,7 +18,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, sync_playwright
 
-from test_steps import editor
+from support.editors import editor
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.journeys.journey import journey
 from verse_tray.model.errors import InputError

@@ -13,8 +13,8 @@ from hypothesis import HealthCheck, Phase, given, settings
 from playwright.sync_api import Page, sync_playwright
 
 import verse_tray
-from markup_strategies import fragments
-from test_steps import editor
+from support.editors import editor
+from support.markup import fragments
 from verse_tray.checks import find
 from verse_tray.edit.layout import compact, neaten
 from verse_tray.join.apart import set_apart

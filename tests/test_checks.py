@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from markup_strategies import fragments
+from support.markup import fragments
 from verse_tray.checks import RULES, UnknownRuleError, find, rule
 from verse_tray.edit.hosted import Hosts, replace_paths
 from verse_tray.edit.layout import neaten

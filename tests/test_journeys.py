@@ -11,8 +11,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 import verse_tray
-from markup_strategies import NAMES, fragments
-from test_steps import editor
+from support.editors import editor
+from support.markup import NAMES, fragments
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.journeys.survival.look import count_look
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, scheme_of
@@ -79,7 +79,7 @@ def assert_sound(made: Journey) -> None:
         assert cut or not stage.changes or stage.markup != before, stage.name
         before = stage.markup
     old: dict[str, list[str]] = {}
-    for rules in made.editor.rules.values():
+    for rules in made.editor.lists.values():
         for name, new in rules.record.rename_elements.items():
             old.setdefault(new if isinstance(new, str) else new.name, []).append(name)
     for change in made.changes:
@@ -90,7 +90,7 @@ def assert_sound(made: Journey) -> None:
     survived = made.survival
     for count in (survived.text, survived.structure, survived.look, survived.behaviour, survived.links):
         assert 0 <= count.kept <= count.of
-    prefixes = tuple(rules.record.style_prefix for rules in made.editor.rules.values() if rules.record.style_prefix)
+    prefixes = tuple(rules.record.style_prefix for rules in made.editor.lists.values() if rules.record.style_prefix)
     written, published = made.piece.written_view, View(made.published, prefixes)
     assert count_look(written, published) == survived.look  # worked out anew, and from what matched before
     assert set(published.by_key) <= set(written.by_key)

@@ -12,7 +12,7 @@ from typing import Any
 import pytest
 from PIL import Image, ImageChops
 
-from test_steps import editor
+from support.editors import editor
 from verse_tray.editors.load import Editor, load_editor, read_profile
 from verse_tray.journeys.journey import journey
 from verse_tray.preview.browser import Session

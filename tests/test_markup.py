@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from markup_strategies import fragments
+from support.markup import fragments
 from verse_tray.markup.attributes import attribute_spans
 from verse_tray.markup.names import fold_name
 from verse_tray.markup.parse import Parsed, browser_serialisation, parse_document, parse_fragment

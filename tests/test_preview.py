@@ -16,8 +16,8 @@ from hypothesis import given, settings
 from PIL import Image
 from rich.console import Console
 
-from markup_strategies import fragments
-from test_steps import editor
+from support.editors import editor
+from support.markup import fragments
 from verse_tray.demo import example
 from verse_tray.editors.load import known_editors, load_editor
 from verse_tray.editors.themes import UnknownThemeError, chosen_themes, themes

@@ -9,10 +9,10 @@ import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
-from forbidden import forbidden
-from markup_strategies import fragments
+from support.editors import editor
+from support.forbidden import forbidden
+from support.markup import fragments
 from test_journeys import STRICT, assert_sound
-from test_steps import editor
 from verse_tray.editors.load import Editor, known_editors, load_editor
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.markup.parse import browser_serialisation
@@ -66,7 +66,7 @@ EDITORS = all_editors()
 
 
 def assert_nothing_forbidden(made: Journey, reopened: int = 1) -> None:
-    rules = made.editor.rules
+    rules = made.editor.lists
     for stage in ("paste", "save", "reopen", "publish"):
         if stage in rules and (reopened or stage != "reopen") and not made.editor.profile.publish.fill:
             assert forbidden(made.stage(stage).markup, rules[stage]) == [], stage

@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from markup_strategies import fragments
+from support.markup import fragments
 from verse_tray.checks import find
 from verse_tray.edit.adjust import convert_colours, set_on, set_values
 from verse_tray.edit.hosted import Hosts, replace_paths

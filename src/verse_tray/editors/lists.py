@@ -24,7 +24,7 @@ def _name(element: Element) -> tuple[str, str]:
     return _SHORT[element.namespace], element.name
 
 
-class Rules:
+class Lists:
     """Answers what becomes of an element or an attribute."""
 
     def __init__(self, record: Filter) -> None:

@@ -13,7 +13,7 @@ import msgspec
 
 from verse_tray.editors.extend import extended
 from verse_tray.editors.filters import Filter
-from verse_tray.editors.lists import Rules
+from verse_tray.editors.lists import Lists
 from verse_tray.editors.profile import FORMAT, Profile
 from verse_tray.model.errors import ProfileError, ProfileFault, UnknownEditorError
 
@@ -41,17 +41,22 @@ class Editor:
         """Folder in which its themes stand; None when it has none."""
 
     @cached_property
-    def rules(self) -> dict[str, Rules]:
+    def lists(self) -> dict[str, Lists]:
         """The lists of its stages, by the stage's name; a stage that does nothing is missing."""
         profile = self.profile
         stages: dict[str, Filter | None] = {
             "paste": profile.paste, "save": profile.save, "reopen": profile.reopen, "publish": profile.publish,
         }  # fmt: skip
         return {
-            name: Rules(each)
+            name: Lists(each)
             for name, each in stages.items()
             if each is not None and (name == "reopen" or each != type(each)())
         }
+
+    @property
+    def style_prefixes(self) -> tuple[str, ...]:
+        """What its stages put in front of the selectors of style elements."""
+        return tuple(each.record.style_prefix for each in self.lists.values() if each.record.style_prefix)
 
 
 def known_editors() -> list[str]:

@@ -1,13 +1,14 @@
-"""The only way in which a step edits a tree: every edit bears the changes it makes."""
+"""The only way in which a step edits a tree: every edit bears the changes that tell of it."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from verse_tray.markup.serialise import end_tag, start_tag
-from verse_tray.markup.tree import Element, Fate, Node, Text, Tree
+from verse_tray.markup.tree import Element, Fate, Node, Text, Tree, are_equal
 from verse_tray.model.errors import ContractError
-from verse_tray.model.findings import Change, Place, Severity
+from verse_tray.model.findings import Change, Location, Severity
 from verse_tray.model.spans import Span
 from verse_tray.piece.locations import AttributeLocation, NodeLocation, TextLocation
 from verse_tray.piece.piece import Piece
@@ -21,12 +22,16 @@ class Edit(NamedTuple):
     """The node that was edited."""
     kind: Fate | str
     """A fate, or ``attribute``, ``rename``, ``escape``, ``front``, ``children``."""
+    changes: tuple[Change, ...]
+    """The changes that tell of it; one or more."""
     attribute: str = ""
     """Name of the attribute."""
     value: str | None = None
     """The attribute's new value, None when it was taken away; or the element's new name."""
     nodes: tuple[Node, ...] = ()
-    """What stands in its place."""
+    """What stands in its place; for ``children`` what the element holds now."""
+    taken: tuple[Node, ...] = ()
+    """Nodes that became one with it."""
     raw: bool = False
     """Whether that is the text of an element such as ``style``, where nothing is escaped."""
     inner: bool = False
@@ -40,18 +45,25 @@ class Edits:
         self._tree = tree
         self._piece = piece
         self._source_map = source_map
+        self._log: list[Edit] = []
+        self._changes: dict[int, Change] = {}
         self.stage = stage
         """Name of the stage."""
-        self._start = tree.edits
         self.added: dict[int, Node] = {}
         """Nodes that were put in, by their ``id``."""
-        self.log: list[Edit] = []
-        """Edits made with this edits."""
-        self.changes: list[Change] = []
-        """Changes reported with them."""
+
+    @property
+    def log(self) -> Sequence[Edit]:
+        """The edits so far, in order."""
+        return self._log
+
+    @property
+    def changes(self) -> tuple[Change, ...]:
+        """The changes reported with them, in order, each once."""
+        return tuple(self._changes.values())
 
     def change(self, rule: str, message: str, severity: Severity, node: Node) -> Change:
-        """Make a change about a node, to be handed to a edit."""
+        """Make a change about a node, to be handed to an edit."""
         return self._change(rule, message, severity, NodeLocation(self._piece, node.key))
 
     def text_change(self, rule: str, message: str, severity: Severity, text: Text, part: Span) -> Change:
@@ -65,23 +77,30 @@ class Edits:
         value = element.attributes[name] if part else ""
         return self._change(rule, message, severity, AttributeLocation(self._piece, element.key, name, value, part))
 
-    def _change(self, rule: str, message: str, severity: Severity, place: Place) -> Change:
-        return Change(rule, self.stage, message, severity, place)
+    def _change(self, rule: str, message: str, severity: Severity, location: Location) -> Change:
+        return Change(rule, self.stage, message, severity, location)
 
-    def drop(self, node: Node, change: Change) -> None:
-        """Take a node away with its contents."""
-        self._fate(Edit(node, "drop"), [change])
+    def drop(self, node: Node, change: Change, *, into: Element | None = None) -> None:
+        """Take a node away with its contents; ``into`` is what it became one with, if readers miss nothing."""
+        self._fate(Edit(node, "drop", (change,)))
+        if into is not None:
+            self._tree.merged[node.key] = into.key
 
     def unwrap(self, element: Element, change: Change) -> None:
         """Take an element away and leave its contents."""
-        self._fate(Edit(element, "unwrap"), [change])
+        self._fate(Edit(element, "unwrap", (change,)))
 
     def clear(self, element: Element, change: Change) -> None:
-        """Take an element's contents away."""
-        for child in element.children:
-            if not child.fate:
-                self._fate(Edit(child, "drop"), [])
-        self.changes.append(change)
+        """Take an element's contents away.
+
+        Raises:
+            ContractError: it holds nothing.
+        """
+        there = [child for child in element.children if not child.fate]
+        if not there:
+            raise ContractError(f"<{element.name}> holds nothing that could be taken away")
+        for child in there:
+            self._fate(Edit(child, "drop", (change,)))
 
     def escape(self, element: Element, change: Change) -> None:
         """Turn an element's tags, as typed, into visible text and leave its contents."""
@@ -93,31 +112,29 @@ class Edits:
         closing = Text(typed[end.start : end.end] if end else "" if start else end_tag(element))
         tags = (opening, closing) if closing.data else (opening,)
         nodes = [opening, *element.children, *tags[1:]]
-        self._fate(Edit(element, "escape", nodes=tags), [change], nodes)
+        self._fate(Edit(element, "escape", (change,), nodes=tags), nodes)
 
     def replace(self, node: Node, nodes: list[Node], changes: list[Change], *, raw: bool = False) -> None:
         """Put other nodes in the place of one and of its contents; ``raw`` for the text of ``style`` and the like.
 
         Raises:
-            ContractError: no change is reported.
+            ContractError: no change is reported, or an equal node stands there afterwards.
         """
-        if not changes:
-            raise ContractError("an edit needs a change")
-        self._fate(Edit(node, "replace", nodes=tuple(nodes), raw=raw), changes, nodes)
+        if len(nodes) == 1 and are_equal(node, nodes[0]):
+            raise ContractError("an equal node in its place would change nothing")
+        self._fate(Edit(node, "replace", tuple(changes), nodes=tuple(nodes), raw=raw), nodes)
 
     def move_to_front(self, element: Element, change: Change) -> None:
         """Move an element to the front of the piece."""
-        self._note(Edit(element, "front"))
-        self.changes.append(change)
+        self._note(Edit(element, "front", (change,)))
         self._tree.move_to_front(element)
 
-    def _fate(self, edit: Edit, changes: list[Change], replacement: list[Node] | None = None) -> None:
+    def _fate(self, edit: Edit, replacement: list[Node] | None = None) -> None:
         if edit.node.fate:
             raise ContractError("this node's fate is decided already")
         self._note(edit)
         for node in edit.nodes:
             self._add(node)
-        self.changes += changes
         fate: Fate = "replace" if replacement is not None else edit.kind  # type: ignore[assignment]
         self._tree.set_fate(edit.node, fate, replacement)
 
@@ -129,18 +146,14 @@ class Edits:
         """
         if element.attributes.get(name) == value:
             raise ContractError(f"the attribute {name} of <{element.name}> would not change")
-        if not changes:
-            raise ContractError("an edit needs a change")
-        self._note(Edit(element, "attribute", name, value))
-        self.changes += changes
+        self._note(Edit(element, "attribute", tuple(changes), name, value))
         self._tree.set_attribute(element, name, value)
 
     def rename(self, element: Element, name: str, change: Change) -> None:
         """Give an element another name."""
         if element.name == name:
             raise ContractError(f"<{name}> would not change")
-        self._note(Edit(element, "rename", value=name))
-        self.changes.append(change)
+        self._note(Edit(element, "rename", (change,), value=name))
         self._tree.rename(element, name)
 
     def rearrange(self, parent: Element, children: list[Node], changes: list[Change]) -> None:
@@ -149,14 +162,40 @@ class Edits:
         Raises:
             ContractError: they are the same as before, or no change is reported.
         """
-        if not changes or list(map(id, children)) == list(map(id, parent.children)):
-            raise ContractError("an edit needs a change, and a change an edit")
-        self._note(Edit(parent, "children"))
-        self.changes += changes
-        self._tree.set_children(parent, children)
+        if list(map(id, children)) == list(map(id, parent.children)):
+            raise ContractError("an element's children would not change")
+        self._rearrange(Edit(parent, "children", tuple(changes), nodes=tuple(children)))
+
+    def _rearrange(self, edit: Edit) -> None:
+        assert isinstance(edit.node, Element)
+        self._note(edit)
+        self._tree.set_children(edit.node, list(edit.nodes))
+
+    def merge(self, parent: Element, merges: list[tuple[Element, Element, Change]]) -> None:
+        """Make children of an element one with the child before them; only where the stage writes anew.
+
+        Args:
+            parent: The element.
+            merges: What takes in, what is taken in, and what is said of that; in the order of the children.
+        """
+        gone = {id(second) for _, second, _ in merges}
+        changes = [change for _, _, change in merges]
+        self.rearrange(parent, [child for child in parent.children if id(child) not in gone], changes)
+        grouped: dict[int, tuple[Element, list[Node], list[Element], list[Change]]] = {}
+        for first, second, change in merges:
+            _, children, taken, told = grouped.setdefault(id(first), (first, list(first.children), [], []))
+            children += second.children
+            taken.append(second)
+            told.append(change)
+            self._tree.merged[second.key] = first.key
+        for first, children, taken, told in grouped.values():
+            self._rearrange(Edit(first, "children", tuple(told), nodes=tuple(children), taken=tuple(taken)))
 
     def _note(self, edit: Edit) -> None:
-        self.log.append(edit._replace(inner=True) if id(edit.node) in self.added else edit)
+        if not edit.changes:
+            raise ContractError("an edit needs a change")
+        self._changes.update((id(change), change) for change in edit.changes)
+        self._log.append(edit._replace(inner=True) if id(edit.node) in self.added else edit)
 
     def _add(self, node: Node) -> None:
         """Remember that a node was put in, and all that is in it."""
@@ -166,12 +205,3 @@ class Edits:
             self.added[id(each)] = each
             if type(each) is Element:
                 stack += each.children
-
-    def check(self) -> None:
-        """Hold the edits of the tree against the log.
-
-        Raises:
-            ContractError: the tree was edited behind this pen's back.
-        """
-        if self._tree.edits - self._start != len(self.log):
-            raise ContractError("a step edited the tree without reporting a change")

@@ -118,7 +118,7 @@ def _said(journey: Journey) -> dict[int, tuple[str, ...]]:
 
 def key_of(change: Change) -> int | None:
     """Return the key of the node that a change is about; None for one that is about a place in the text only."""
-    return getattr(change.place, "key", None)
+    return getattr(change.location, "key", None)
 
 
 def _runs(parent: Element) -> list[tuple[Node, int]]:

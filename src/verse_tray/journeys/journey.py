@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import cached_property
+from typing import Any
 from weakref import WeakValueDictionary
 
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.journeys.fixpoint import Fixpoint
-from verse_tray.journeys.limits.text_limits import LimitUse
+from verse_tray.journeys.limits.use import LimitUse
 from verse_tray.journeys.pipeline import Pipeline
 from verse_tray.journeys.snapshot import written
 from verse_tray.journeys.stages import STAGES, Stage
@@ -23,7 +23,10 @@ from verse_tray.piece.view import View
 
 
 class Journey:
-    """What an editor makes of a piece."""
+    """What an editor makes of a piece.
+
+    It can be pickled: what was worked out goes with it, and trees are made anew when somebody asks for one.
+    """
 
     def __init__(
         self,
@@ -31,8 +34,10 @@ class Journey:
         editor: Editor,
         stages: tuple[Stage, ...],
         limits: tuple[LimitUse, ...],
-        published: Callable[[], Tree],
-        fixpoint: Fixpoint | None = None,
+        fixpoint: Fixpoint | None,
+        *,
+        reopened: int,
+        typed: tuple[str, ...],
     ) -> None:
         self.piece = piece
         """The piece."""
@@ -42,27 +47,23 @@ class Journey:
         """Every stage, in order."""
         self.limits = limits
         """How much of each limit of the editor the piece uses."""
-        self._published = published
         self.fixpoint = fixpoint
         """Whether opening and saving it again and again comes to rest; None where that was not asked or cannot be."""
-
-    @cached_property
-    def published(self) -> Tree:
-        """The tree that readers get; its nodes have the keys of the written tree."""
-        return self._published()
+        self._way = reopened, typed
 
     def stage(self, name: str) -> Stage:
         """Return a stage by its name."""
         return self.stages[STAGES.index(name)]
 
-    @cached_property
+    @property
+    def published(self) -> Tree:
+        """The tree that readers get; its nodes have the keys of the written tree."""
+        return self.stages[-1].tree
+
+    @property
     def published_view(self) -> View:
         """That tree made ready for counting."""
-        written = self.piece.written_view
-        if self.published is written.tree:
-            return written
-        prefixes = tuple(rules.record.style_prefix for rules in self.editor.rules.values() if rules.record.style_prefix)
-        return View(self.published, prefixes, written)
+        return self.stages[-1].view
 
     @cached_property
     def survival(self) -> Survival:
@@ -94,6 +95,32 @@ class Journey:
             told = [change for stage in self.stages for change in (*stage.changes, *stage.notices)]
             findings = dict.fromkeys(finding_of(change, self.piece.source) for change in told)
             return tuple(sorted(findings, key=lambda f: (f.severity.rank, f.line or 0, f.column or 0)))
+
+    def __getstate__(self) -> dict[str, Any]:
+        """Return everything but the trees."""
+        with collection_paused():
+            worked_out = {"survival": self.survival, "verdict": self.verdict, "findings": self.findings}
+        return {**self.__dict__, **worked_out, "stages": [stage.told() for stage in self.stages]}
+
+    def __setstate__(self, state: dict[str, Any]) -> None:
+        """Take everything back; the first tree that is asked for sends the piece on its way once more."""
+        self.__dict__.update(state)
+        self.stages = tuple(self._restored(*each) for each in state["stages"])
+
+    def _restored(self, name: str, markup: str, changes: tuple[Change, ...], notices: tuple[Change, ...]) -> Stage:
+        return Stage(
+            name,
+            markup,
+            tree=lambda: self._again.stage(name).tree,
+            view=lambda _: self._again.stage(name).view,
+            changes=lambda: changes,
+            notices=lambda _: notices,
+        )
+
+    @cached_property
+    def _again(self) -> Journey:
+        reopened, typed = self._way
+        return journey(self.piece, self.editor, reopened=reopened, typed=typed)
 
 
 _ALIVE: WeakValueDictionary[str, Piece] = WeakValueDictionary()
@@ -130,8 +157,9 @@ def journey(
         pipeline.paste()
         pipeline.save()
         pipeline.reopen(reopened, typed)
-        published = pipeline.publish()
-        return Journey(piece, editor, tuple(pipeline.stages), tuple(pipeline.uses), published, pipeline.fixpoint)
+        pipeline.publish()
+        stages, uses = tuple(pipeline.stages), tuple(pipeline.uses)
+        return Journey(piece, editor, stages, uses, pipeline.fixpoint, reopened=reopened, typed=typed)
 
 
 def _piece(markup: str | Source | Piece) -> tuple[Piece, bool]:

@@ -6,15 +6,17 @@ from collections import Counter
 
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.fixpoint import Fixpoint
+from verse_tray.journeys.stages import Stage
 from verse_tray.markup.names import HTML
-from verse_tray.markup.parse import parse_fragment
-from verse_tray.markup.tree import Element, Tree
+from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Change, Severity
 from verse_tray.piece.locations import NodeLocation
 from verse_tray.piece.piece import Piece
+from verse_tray.piece.view import View
 
 STAND_IN_ELEMENTS = frozenset("audio canvas embed iframe object script video".split())
 """Elements in whose place some editors show a grey box."""
+_UNSEEN = frozenset(("script", "style", "link", "meta", "img", "iframe"))
 _SHOWING = frozenset("audio button canvas embed hr iframe img input object progress select svg textarea video".split())
 
 
@@ -44,7 +46,7 @@ def on_paste(editor: Editor, piece: Piece) -> list[Change]:
     return told
 
 
-def in_the_editor(editor: Editor, stored: str) -> list[Change]:
+def in_the_editor(editor: Editor, stage: Stage) -> list[Change]:
     """Tell where the editor's own view of a stored piece differs from what readers get."""
     view, told = editor.profile.view, []
     if view.shows == "notice":
@@ -52,12 +54,12 @@ def in_the_editor(editor: Editor, stored: str) -> list[Change]:
         message = f"The editor shows a notice{words} in place of the piece. That says nothing of the published page."
         return [Change("view/notice", "save", message, Severity.NOTE)]
     wanted = STAND_IN_ELEMENTS if view.shows == "stand-ins" else ("script",)
-    folded = stored.lower()
+    folded = stage.markup.lower()
     if not any(f"<{name}" in folded for name in wanted):
         return []
     from verse_tray.journeys.steps.scripts import INERT
 
-    elements = parse_fragment(stored, bounded=True).tree.elements()
+    elements = stage.tree.elements()
     names = Counter(element.name for element in elements if element.namespace == HTML)
     if view.shows == "stand-ins":
         boxed = [f"{count} <{name}>" for name, count in names.items() if name in STAND_IN_ELEMENTS]
@@ -78,7 +80,7 @@ def on_fixpoint(fixpoint: Fixpoint) -> list[Change]:
     return [] if fixpoint.comes else [Change("reopen/never-rests", "reopen", fixpoint.told, Severity.WARNING)]
 
 
-def on_the_page(editor: Editor, piece: Piece, published: Tree) -> list[Change]:
+def on_the_page(editor: Editor, piece: Piece, published: View) -> list[Change]:
     """Tell what the published page makes of the piece beyond its markup."""
     profile, told = editor.profile, []
     if profile.publish.asked:
@@ -92,9 +94,11 @@ def on_the_page(editor: Editor, piece: Piece, published: Tree) -> list[Change]:
         )
         told.append(Change("box/frame", "publish", message, Severity.NOTE))
         told += _muted(piece, published, box.sandbox)
-    if not shows_something(published) and (elements := published.elements()):
+    if published.elements and not shows_something(published):
         invisible = Counter(
-            element.name for element in elements if element.name in ("script", "style", "link", "meta", "img", "iframe")
+            element.name
+            for element in published.elements
+            if element.name in ("script", "style", "link", "meta", "img", "iframe")
         )
         if invisible:
             held = ", ".join(f"{count} <{name}>" for name, count in invisible.items())
@@ -103,11 +107,11 @@ def on_the_page(editor: Editor, piece: Piece, published: Tree) -> list[Change]:
     return told
 
 
-def _muted(piece: Piece, published: Tree, sandbox: tuple[str, ...]) -> list[Change]:
+def _muted(piece: Piece, published: View, sandbox: tuple[str, ...]) -> list[Change]:
     from verse_tray.journeys.survival.behaviour import muted_by
 
     told = []
-    for element in published.elements():
+    for element in published.elements:
         token = muted_by(element, sandbox)
         if token:
             message = (
@@ -119,11 +123,8 @@ def _muted(piece: Piece, published: Tree, sandbox: tuple[str, ...]) -> list[Chan
     return told
 
 
-def shows_something(tree: Tree) -> bool:
+def shows_something(view: View) -> bool:
     """Tell whether readers see anything of a tree: text, a picture, a control."""
-    from verse_tray.piece.view import View
-
-    view = View(tree)
     if any(visible and text.data.strip() for text, visible in view.texts):
         return True
     return any(element.name in _SHOWING and not _is_pixel(element) for element in view.elements)

@@ -7,39 +7,48 @@ from typing import ClassVar
 from weakref import WeakKeyDictionary
 
 from verse_tray.editors.filters import Filter
-from verse_tray.editors.lists import Rules
+from verse_tray.editors.lists import Lists
 from verse_tray.editors.load import Editor
-from verse_tray.editors.profile import Reopen, Save
+from verse_tray.editors.profile import Limit, Reopen, Save
 from verse_tray.journeys import notices
 from verse_tray.journeys.fixpoint import Fixpoint, find_fixpoint
-from verse_tray.journeys.limits.messages import ends_there, overrun, place_of, refusal
-from verse_tray.journeys.limits.text_limits import LimitUse, is_of_text, weigh
-from verse_tray.journeys.limits.tree_limits import count
+from verse_tray.journeys.limits.messages import ends_there, location_of, overrun, refusal
+from verse_tray.journeys.limits.text_limits import is_of_text, weigh
+from verse_tray.journeys.limits.tree_limits import Counted, count
+from verse_tray.journeys.limits.use import LimitUse
 from verse_tray.journeys.snapshot import Snapshot
 from verse_tray.journeys.stages import Stage
-from verse_tray.journeys.state import Action, State
-from verse_tray.journeys.steps import actions_of
+from verse_tray.journeys.state import State
+from verse_tray.journeys.steps import steps_of
+from verse_tray.journeys.steps.step import Step
 from verse_tray.journeys.writing import write
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Change
 from verse_tray.piece.piece import Piece
+from verse_tray.piece.view import View
 
-Told = list[Callable[[], list[Change]]]
-_NO_RULES = Rules(Save())
+_NO_LISTS = Lists(Save())
 
 
 class Pipeline:
     """A piece on its way: its snapshot, and the stages behind it."""
 
-    _prepared: ClassVar[WeakKeyDictionary[Rules, list[Action]]] = WeakKeyDictionary()
-    """What each stage of an editor does, once that was found out."""
+    _prepared: ClassVar[WeakKeyDictionary[Lists, list[Step]]] = WeakKeyDictionary()
+    """The steps of each stage of an editor, once they were found out."""
 
     def __init__(self, piece: Piece, editor: Editor, snapshot: Snapshot) -> None:
         self.piece = piece
         self.editor = editor
         self.snapshot = snapshot
         """The piece as it stands."""
-        self.stages = [Stage("written", piece.source.text)]
+        self.stages = [
+            Stage(
+                "written",
+                piece.source.text,
+                tree=lambda: piece.written_view.tree,
+                view=lambda _: piece.written_view,
+            )
+        ]
         """The stages so far."""
         self.uses: list[LimitUse] = []
         """How much of each limit was used when it was counted last."""
@@ -48,28 +57,28 @@ class Pipeline:
         self._keys: tuple[str, ...] = ()
         self._stopped = False
         """Whether the piece was refused, or the page could not be built."""
-        self._changes: Told = []
-        self._notices: Told = []
+        self._changes: list[Callable[[], list[Change]]] = []
+        self._notices: list[Callable[[Stage], list[Change]]] = []
 
     def paste(self) -> None:
         """Paste the piece."""
         self._weigh("paste", "pasted")
         self._steps("paste", "paste", "pasted")
-        editor, piece = self.editor, self.piece  # what is told later holds on to these, and not to the whole way
-        self._notices.append(lambda: notices.on_paste(editor, piece))
+        editor, piece = self.editor, self.piece  # what is told later holds on to these, and not to the whole pipeline
+        self._notices.append(lambda _: notices.on_paste(editor, piece))
         self._end("paste")
 
     def save(self) -> None:
         """Save what was pasted."""
         if not self._stopped:
             self._save("save")
-            editor, stored = self.editor, self.snapshot.text
-            self._notices.append(lambda: notices.in_the_editor(editor, stored))
+            editor = self.editor
+            self._notices.append(lambda stage: notices.in_the_editor(editor, stage))
         self._end("save")
 
     def reopen(self, times: int, keys: tuple[str, ...] = ()) -> None:
         """Open what is stored in the visual pane and save it again, so often; at first type ``keys`` at its end."""
-        if "reopen" in self.editor.rules:
+        if "reopen" in self.editor.lists:
             texts = [self.snapshot.text]
             for _ in range(times):
                 self._keys, keys = keys, ()
@@ -80,7 +89,7 @@ class Pipeline:
                     break
             if not self._stopped and times:
                 found = self.fixpoint = self._find_fixpoint(texts)
-                self._notices.append(lambda: notices.on_fixpoint(found))
+                self._notices.append(lambda _: notices.on_fixpoint(found))
         self._end("reopen")
 
     def _find_fixpoint(self, texts: list[str]) -> Fixpoint:
@@ -95,19 +104,18 @@ class Pipeline:
 
     def open_and_save(self) -> None:
         """Open what is stored in the visual pane and save it again, once."""
-        if not self._stopped and "reopen" in self.editor.rules:
+        if not self._stopped and "reopen" in self.editor.lists:
             self._steps("reopen", "reopen", None)
             self._save("reopen")
 
-    def publish(self) -> Callable[[], Tree]:
-        """Publish what is stored, and return a function that tells what readers get."""
+    def publish(self) -> None:
+        """Publish what is stored."""
         if not self._stopped:
             self._steps("publish", "publish", None)
-        editor, piece, snapshot = self.editor, self.piece, self.snapshot
+        editor, piece = self.editor, self.piece
         if not self._stopped:
-            self._notices.append(lambda: notices.on_the_page(editor, piece, snapshot.tree))
+            self._notices.append(lambda stage: notices.on_the_page(editor, piece, stage.view))
         self._end("publish")
-        return (lambda: Tree(Element(""))) if self._stopped else (lambda: snapshot.tree)
 
     def _save(self, stage: str) -> None:
         self._steps("save", stage, "stored")
@@ -117,51 +125,68 @@ class Pipeline:
     def _end(self, name: str) -> None:
         changes, told = self._changes, self._notices
         self._changes, self._notices = [], []
+        snapshot, piece, within = self.snapshot, self.piece, self.editor.style_prefixes
+        stopped = self._stopped
+
+        def view(tree: Tree) -> View:
+            written = piece.written_view
+            return written if tree is written.tree else View(tree, within, written)
+
         self.stages.append(
             Stage(
                 name,
-                "" if self._stopped else self.snapshot.text,
-                lambda: [change for tell in changes for change in tell()],
-                lambda: [change for tell in told for change in tell()],
+                "" if stopped else snapshot.text,
+                tree=lambda: Tree(Element("")) if stopped else snapshot.tree,
+                view=view,
+                changes=lambda: [change for tell in changes for change in tell()],
+                notices=lambda stage: [change for tell in told for change in tell(stage)],
             )
         )
 
     def _steps(self, steps: str, stage: str, measured: str | None) -> None:
         """Run the steps of one stage while the piece is at another, which may be the same."""
-        rules = self.editor.rules.get(steps)
+        lists = self.editor.lists.get(steps)
         limits = tuple(each for each in self.editor.profile.limits if each.measure == measured and not is_of_text(each))
-        if self._stopped or (rules is None and not limits):
+        if self._stopped or (lists is None and not limits):
             return
-        record: Filter = rules.record if rules else Save()
-        anew = isinstance(record, Reopen) or (isinstance(record, Save) and record.writes == "anew")
         tree, source_map = self.snapshot.open()
-        state = State(tree, self.piece, source_map, rules or _NO_RULES, stage)
-        state.keys = self._keys if steps == "reopen" else ()
-        if rules is not None:
-            for step in self._actions(steps, rules):
-                state.run(step)
-        counted = count(state, limits)
-        state.edits.check()
-        state.settle()
-        self._notices += [lambda: state.notices, lambda: counted.warnings]
-        self._count(counted.uses)
+        state = State(tree, self.piece, source_map, lists or _NO_LISTS, stage)
+        if lists is not None:
+            state.keys = self._keys if steps == "reopen" else ()
+            for step in self._chosen(steps, lists):
+                state.run(step.name, step.run)
+        counted = self._count_in(state, limits)
+        self._notices += [lambda _: state.notices, lambda _: counted.warnings]
+        self._use(counted.uses)
         if (use := counted.refused) is not None or state.stops:
             self._stopped = True
-            self._notices.append(lambda: [] if use is None else [refusal(use, stage)])
-            return
+            self._notices.append(lambda _: [] if use is None else [refusal(use, stage)])
+        else:
+            self._write(state, stage)
+
+    def _count_in(self, state: State, limits: tuple[Limit, ...]) -> Counted:
+        counted = Counted()
+        if limits:
+            state.run("limits", lambda state: count(state, limits, counted))
+        state.settle()
+        return counted
+
+    def _write(self, state: State, stage: str) -> None:
+        """Write what the steps have left."""
+        record: Filter = state.record
+        anew = state.anew or isinstance(record, Reopen) or (isinstance(record, Save) and record.writes == "anew")
         references = record.references if isinstance(record, Save | Reopen) else "plain"
-        before = self.snapshot
-        self.snapshot, wrote = write(before, state, "anew" if anew or state.anew else "as-typed", references)
-        self._changes += [lambda: state.edits.changes, wrote]
+        self.snapshot, wrote = write(self.snapshot, state, "anew" if anew else "as-typed", references)
+        self._changes += [lambda: list(state.edits.changes), wrote]
         if record.beyond16_bits == "cut":
             self._cut_beyond_16_bits(stage)
 
-    def _actions(self, steps: str, rules: Rules) -> list[Action]:
+    def _chosen(self, steps: str, lists: Lists) -> list[Step]:
         if self._keys:
-            return actions_of(steps, rules.record, typed=True)
-        prepared = self._prepared.get(rules)
+            return steps_of(steps, lists.record, typed=True)
+        prepared = self._prepared.get(lists)
         if prepared is None:
-            prepared = self._prepared[rules] = actions_of(steps, rules.record, typed=False)
+            prepared = self._prepared[lists] = steps_of(steps, lists.record, typed=False)
         return prepared
 
     def _cut_beyond_16_bits(self, stage: str) -> None:
@@ -173,9 +198,9 @@ class Pipeline:
         before = self.snapshot
         self.snapshot = before.cut(before.text[: found.start()])
         piece = self.piece
-        self._changes.append(lambda: [ends_there(stage, found[0][0], place_of(piece, before, found.start(), 1))])
+        self._changes.append(lambda: [ends_there(stage, found[0][0], location_of(piece, before, found.start(), 1))])
 
-    def _count(self, uses: list[LimitUse]) -> None:
+    def _use(self, uses: list[LimitUse]) -> None:
         counted = {(use.measure, use.of, use.unit, use.most) for use in uses}
         kept = [use for use in self.uses if (use.measure, use.of, use.unit, use.most) not in counted]
         self.uses = [*kept, *uses]
@@ -187,14 +212,14 @@ class Pipeline:
             return
         before = self.snapshot
         weighed = weigh(before.text, limits, measured)
-        self._count(weighed.uses)
+        self._use(weighed.uses)
         piece = self.piece
         if weighed.text != before.text:
             self.snapshot = before.cut(weighed.text)
         cuts = [(use, left) for use, left in weighed.over if use.over != "warn"]
         warned = [(use, left) for use, left in weighed.over if use.over == "warn"]
-        self._changes.append(lambda: [overrun(use, stage, place_of(piece, before, left)) for use, left in cuts])
-        self._notices.append(lambda: [overrun(use, stage, place_of(piece, before, left)) for use, left in warned])
+        self._changes.append(lambda: [overrun(use, stage, location_of(piece, before, left)) for use, left in cuts])
+        self._notices.append(lambda _: [overrun(use, stage, location_of(piece, before, left)) for use, left in warned])
         if (use := weighed.refused) is not None:
             self._stopped = True
-            self._notices.append(lambda: [refusal(use, stage)])
+            self._notices.append(lambda _: [refusal(use, stage)])

@@ -38,6 +38,7 @@ class Snapshot:
         self._source_map = source_map
         self._starts = starts
         self._lent = lent
+        self._handed_over = False
 
     @cached_property
     def starts(self) -> dict[int, Node]:
@@ -58,11 +59,11 @@ class Snapshot:
 
     @property
     def tree(self) -> Tree:
-        """What browsers read in the text; its nodes have the keys of the written tree."""
+        """What browsers read in the text; its nodes have the keys of the written tree. Not to be edited."""
         self._find_out()
         if self._tree is None:
-            self._tree, self._source_map = parse_stored(self.text, self.starts)
-            self._lent = False
+            self._tree, self._source_map = parse_stored(self.text, self.starts, renamed=self._handed_over)
+            self._lent = self._handed_over = False
         return self._tree
 
     def open(self) -> tuple[Tree, SourceMap | None]:
@@ -70,12 +71,21 @@ class Snapshot:
 
         The places are None when the text is the tree's own serialisation: whoever writes it again needs none. The tree
         is a copy when somebody else still needs it: another journey of the piece, or the stage that wrote it, which may
-        yet be asked what writing changed.
+        yet be asked what writing changed. Otherwise it is handed over, and read anew should somebody ask for it again.
         """
         if self.references is None and self._source_map is None:
             self._tree = None
         tree = self.tree
-        return (tree.clone() if self._lent else tree), self._source_map
+        if self._lent:
+            return tree.clone(), self._source_map
+        source_map = self._source_map
+        self._tree, self._handed_over = None, True
+        return tree, source_map
+
+    def take_back(self, tree: Tree) -> None:
+        """Take back a tree that was handed over and that nobody has edited."""
+        if self._handed_over:
+            self._tree, self._handed_over = tree, False
 
     def fork(self) -> Snapshot:
         """Return a snapshot of the same text that can go another way."""
@@ -92,6 +102,7 @@ def written(piece: Piece, *, shared: bool) -> Snapshot:
     """Return the snapshot that a journey begins with; others still need the tree of a ``shared`` piece."""
     tree = piece.parsed.tree if shared else piece.parsed.take_tree()
     starts = piece.source_map.starts
+    source_map = piece.source_map
     return Snapshot(
-        piece.source.text, tree, lambda: starts(piece.parsed.tree.nodes()), source_map=piece.source_map, lent=shared
+        piece.source.text, tree, lambda: starts(piece.parsed.tree.nodes()), source_map=source_map, lent=shared
     )

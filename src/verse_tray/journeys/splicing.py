@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from verse_tray.journeys.edits import Edit
 from verse_tray.markup.names import fold_name
 from verse_tray.markup.serialise import escape_attribute, serialise
@@ -16,7 +18,7 @@ _GONE = ("replace", "drop")
 _SPACE = "\t\n\f\r "
 
 
-def splice(source_map: SourceMap, log: list[Edit]) -> Spliced | None:
+def splice(source_map: SourceMap, log: Sequence[Edit]) -> Spliced | None:
     """Make the edits of a tree in the text that it was read from.
 
     Returns:

@@ -4,29 +4,47 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from functools import cached_property
+from typing import Any
 
+from verse_tray.markup.tree import Tree
 from verse_tray.model.findings import Change
+from verse_tray.piece.view import View
 
 STAGES = ("written", "paste", "save", "reopen", "publish")
 """Names of the stages, in order."""
 
 
 class Stage:
-    """One stage of a journey."""
+    """One stage of a journey. All but its name and its markup is worked out when somebody asks, once for all."""
 
     def __init__(
         self,
         name: str,
         markup: str,
+        *,
+        tree: Callable[[], Tree],
+        view: Callable[[Tree], View],
         changes: Callable[[], Iterable[Change]] = tuple,
-        notices: Callable[[], Iterable[Change]] = tuple,
+        notices: Callable[[Stage], Iterable[Change]] = lambda _: (),
     ) -> None:
         self.name = name
         """One of :data:`STAGES`."""
         self.markup = markup
         """The markup as it stands after this stage."""
+        self._tree = tree
+        self._view = view
         self._changes = changes
         self._notices = notices
+
+    @cached_property
+    def tree(self) -> Tree:
+        """What browsers read in the markup; its nodes have the keys of the written tree. Not to be edited."""
+        return self._tree()
+
+    @cached_property
+    def view(self) -> View:
+        """That tree made ready for counting."""
+        return self._view(self.tree)
 
     @cached_property
     def changes(self) -> tuple[Change, ...]:
@@ -38,6 +56,13 @@ class Stage:
     @cached_property
     def notices(self) -> tuple[Change, ...]:
         """What the author should know of it although the markup is not changed by it."""
-        told = tuple(self._notices())
-        self._notices = tuple
+        told = tuple(self._notices(self))
+        self._notices = lambda _: ()
         return told
+
+    def told(self) -> tuple[str, str, tuple[Change, ...], tuple[Change, ...]]:
+        """Return name, markup, changes and notices: what a stage is without its tree."""
+        return self.name, self.markup, self.changes, self.notices
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        raise TypeError("a stage is pickled with its journey")

@@ -6,7 +6,8 @@ from collections.abc import Callable
 from typing import TypeVar
 
 from verse_tray.editors.filters import Filter
-from verse_tray.editors.lists import Rules
+from verse_tray.editors.lists import Lists
+from verse_tray.journeys.contract import Watch
 from verse_tray.journeys.edits import Edits
 from verse_tray.markup.names import INVISIBLE
 from verse_tray.markup.tree import Comment, Element, Node, Text, Tree
@@ -18,14 +19,14 @@ _RecordT = TypeVar("_RecordT", bound=Filter)
 
 
 class State:
-    """A tree under the edits, and the rules to follow."""
+    """A tree that is being edited, and the rules to follow."""
 
-    def __init__(self, tree: Tree, piece: Piece, source_map: SourceMap | None, rules: Rules, stage: str) -> None:
+    def __init__(self, tree: Tree, piece: Piece, source_map: SourceMap | None, lists: Lists, stage: str) -> None:
         self.tree = tree
         """The tree."""
-        self.rules = rules
+        self.lists = lists
         """The lists of the running stage."""
-        self.record = rules.record
+        self.record = lists.record
         """The stage's record."""
         self.piece = piece
         """The piece."""
@@ -68,15 +69,17 @@ class State:
         """Every comment, instruction and doctype in tree order, without those that go."""
         return [node for node in self.nodes if type(node) is Comment]
 
-    def run(self, step: Action) -> None:
-        """Run a step.
+    def run(self, name: str, action: Action) -> None:
+        """Run a step of that name.
 
         Raises:
-            ContractError: the step broke the contract of the engine.
+            ContractError: it broke the contract of the engine, and it was watched.
         """
+        watch = Watch(self.tree, self.edits) if Watch.on else None
         before = len(self.edits.log)
-        step(self)
-        self.edits.check()
+        action(self)
+        if watch is not None:
+            watch.verify(name)
         if len(self.edits.log) != before:
             self._nodes = self._elements = None
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from verse_tray.journeys.limits.text_limits import LimitUse
+from verse_tray.journeys.limits.use import LimitUse
 from verse_tray.journeys.survival.counts import Survival
 from verse_tray.model.findings import Verdict
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Literal
 
 from verse_tray.journeys.edits import Edit
@@ -14,7 +14,7 @@ from verse_tray.markup.references import decode
 from verse_tray.markup.round_trip import reads_back
 from verse_tray.markup.serialise import References, end_tag, escape_text, holds_raw_text, serialise, start_tag
 from verse_tray.markup.tree import Element, Text
-from verse_tray.model.findings import Change, Place, Severity
+from verse_tray.model.findings import Change, Location, Severity
 from verse_tray.model.spans import Span
 from verse_tray.piece.locations import KnownLocation, NodeLocation
 from verse_tray.piece.source_map import SourceMap, SplicedSourceMap
@@ -39,6 +39,7 @@ def write(
     if keeps and snapshot.references is not None:
         references = snapshot.references
     if not log and (keeps or snapshot.references == references):
+        snapshot.take_back(tree)
         return snapshot, list
     plain = serialise(tree)
     if keeps and source_map is not None:
@@ -59,7 +60,7 @@ def write(
     return made, lambda: _changes(snapshot, state, written.markup, references, keeps=keeps)
 
 
-def _moved(source_map: SourceMap, log: list[Edit]) -> dict[int, int]:
+def _moved(source_map: SourceMap, log: Sequence[Edit]) -> dict[int, int]:
     """Return how far each node that was moved to the front has gone, by its number."""
     moved: dict[int, int] = {}
     at = 0
@@ -103,7 +104,7 @@ def _differences(state: State, source_map: SourceMap, references: References) ->
     told: set[tuple[str, Span]] = set()  # what browsers make several elements of is told once
     source = source_map is piece.source_map
 
-    def note(rule: str, message: str, place: Place | None) -> None:
+    def note(rule: str, message: str, place: Location | None) -> None:
         span = place.span if place else None
         if span is None or (rule, span) not in told:
             changes.append(Change(f"writing/{rule}", stage, message, Severity.NOTE, place))

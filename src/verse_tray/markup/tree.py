@@ -11,6 +11,7 @@ from typing import Literal
 from msgspec import Struct, field
 
 from verse_tray.markup.names import HTML
+from verse_tray.model.errors import ContractError
 
 Fate = Literal["", "drop", "unwrap", "replace"]
 
@@ -65,18 +66,13 @@ Node = Text | Comment | Element
 
 
 class Tree:
-    """A fragment or a document, with the only ways to edit it.
+    """A fragment or a document, with the only ways to edit it."""
 
-    Every edit counts in ``edits``, so that an engine can hold it against what was reported.
-    """
-
-    __slots__ = ("_front", "_order", "_replacements", "edits", "merged", "root", "unsettled")
+    __slots__ = ("_front", "_order", "_replacements", "merged", "root", "unsettled")
 
     def __init__(self, root: Element, order: list[Node] | None = None) -> None:
         self.root = root
         """Container of the tree; its name is empty."""
-        self.edits = 0
-        """Number of edits made so far."""
         self.unsettled = False
         """Whether fates were decided that :meth:`settle` has not carried out."""
         self.merged: dict[int, int] = {}
@@ -140,7 +136,6 @@ class Tree:
                 if type(inner) is Element:
                     stack += inner.children
         self.unsettled = True
-        self.edits += 1
 
     def set_attribute(self, element: Element, name: str, value: str | None) -> None:
         """Set an attribute, or take it away with None."""
@@ -149,13 +144,11 @@ class Tree:
         else:
             element.attributes[name] = value
         element.edited = True
-        self.edits += 1
 
     def rename(self, element: Element, name: str) -> None:
         """Give an element another name."""
         element.name = name
         element.edited = True
-        self.edits += 1
 
     def move_to_front(self, element: Element) -> None:
         """Decide that an element goes to the front of the tree when :meth:`settle` is called."""
@@ -166,7 +159,6 @@ class Tree:
         """Give an element other children, at once."""
         parent.children = children
         self._order = None
-        self.edits += 1
 
     def settle(self) -> bool:
         """Carry out the fates that were decided.
@@ -203,10 +195,34 @@ class Tree:
             if not node.fate:
                 kept.append(node)
             elif node.fate == "replace":
-                stack.extend(self._replacements[id(node)][::-1])
+                replacement = self._replacements.pop(id(node), None)
+                if replacement is None:  # met again inside what replaces it: that would never end
+                    raise ContractError("a node stands inside what was put in its place")
+                stack.extend(replacement[::-1])
             elif node.fate == "unwrap" and type(node) is Element:
                 stack.extend(node.children[::-1])
         return kept
+
+
+def are_equal(one: Node, other: Node) -> bool:
+    """Tell whether two nodes are alike in every way, all that is in them included."""
+    pairs = [(one, other)]
+    while pairs:
+        first, second = pairs.pop()
+        if type(first) is Text and type(second) is Text:
+            same = (first.data, first.key, first.means) == (second.data, second.key, second.means)
+        elif type(first) is Comment and type(second) is Comment:
+            same = (first.markup, first.key) == (second.markup, second.key)
+        elif type(first) is Element and type(second) is Element:
+            mine, theirs = first.children, second.children
+            same = (first.name, first.namespace, first.key) == (second.name, second.namespace, second.key)
+            same = same and first.attributes == second.attributes and len(mine) == len(theirs)
+            pairs += zip(mine, theirs, strict=False)
+        else:
+            same = False
+        if not same:
+            return False
+    return True
 
 
 def own_text(element: Element) -> str:

@@ -40,12 +40,12 @@ class Verdict(StrEnum):
         return list(Verdict).index(self)
 
 
-class Place(Protocol):
+class Location(Protocol):
     """Something that knows where it stands, and works it out when asked."""
 
     @property
     def span(self) -> Span | None:
-        """Place in the author's file; None when it has none or it cannot be known."""
+        """Location in the author's file; None when it has none or it cannot be known."""
 
 
 class Change(Struct, frozen=True):
@@ -59,13 +59,13 @@ class Change(Struct, frozen=True):
     """What happens and why, in a sentence for the author."""
     severity: Severity
     """How much a reader notices."""
-    place: Place | None = None
+    location: Location | None = None
     """What it is about; None for the piece as a whole."""
 
     @property
     def span(self) -> Span | None:
         """Where it stands in the author's file; None when the editor added it or its place cannot be known."""
-        return None if self.place is None else self.place.span
+        return None if self.location is None else self.location.span
 
 
 class Finding(Struct, frozen=True):

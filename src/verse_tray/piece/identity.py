@@ -14,12 +14,13 @@ from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.piece.source_map import SourceMap
 
 
-def parse_stored(text: str, starts: dict[int, Node]) -> tuple[Tree, SourceMap]:
+def parse_stored(text: str, starts: dict[int, Node], *, renamed: bool = False) -> tuple[Tree, SourceMap]:
     """Parse stored text and give each node the key of the node that was written there.
 
     Args:
         text: The stored text.
         starts: The node that begins at an offset of the text before it was cut.
+        renamed: Whether nodes may have been renamed since they were written there.
 
     Returns:
         The tree, and the text with the places of its nodes.
@@ -38,7 +39,7 @@ def parse_stored(text: str, starts: dict[int, Node]) -> tuple[Tree, SourceMap]:
                 numbers[id(parts[0])] = number if len(parts) == 1 else 0
                 children += parts
             else:
-                _take_over(node, places, starts)
+                _take_over(node, places, starts, renamed=renamed)
                 children.append(node)
         parent.children = children
     fresh = Tree(tree.root)
@@ -46,11 +47,11 @@ def parse_stored(text: str, starts: dict[int, Node]) -> tuple[Tree, SourceMap]:
     return fresh, SourceMap(parsed, lambda node: numbers.get(id(node), 0) if kept else 0)
 
 
-def _take_over(node: Node, places: Places, starts: dict[int, Node]) -> None:
+def _take_over(node: Node, places: Places, starts: dict[int, Node], *, renamed: bool) -> None:
     """Give a node the key of the node of its kind and name that was written where it stands."""
     span = places.span(node.key)
     origin = starts.get(span.start) if span else None
-    same = type(origin) is type(node) and getattr(origin, "name", "") == getattr(node, "name", "")
+    same = type(origin) is type(node) and (renamed or getattr(origin, "name", "") == getattr(node, "name", ""))
     node.key = origin.key if origin is not None and same else 0
     if type(node) is Element and type(origin) is Element:
         node.edited = origin.edited

@@ -18,6 +18,10 @@ class Piece:
         self.source = source
         """Its text."""
 
+    def __getstate__(self) -> dict[str, Source]:
+        """Return what it is made of: the rest is worked out anew."""
+        return {"source": self.source}
+
     @cached_property
     def parsed(self) -> Parsed:
         """Its tree, as a browser builds it where a piece is put into a page. Never edited: journeys clone it."""

@@ -9,7 +9,7 @@ from rich.table import Table
 from rich.text import Text
 
 from verse_tray.journeys.journey import Journey
-from verse_tray.journeys.limits.text_limits import told
+from verse_tray.journeys.limits.use import told
 from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import Finding, Severity, Verdict
 from verse_tray.model.phrasing import listed

@@ -11,10 +11,11 @@ from rich.text import Text
 
 from verse_tray.checks.styles.site_class import theme_classes
 from verse_tray.editors.load import Editor
-from verse_tray.editors.profile import Limit, Paste, Profile, Publish, Reopen, Save
+from verse_tray.editors.profile import Limit, Profile, Publish, Reopen, Save
 from verse_tray.editors.themes import themes
-from verse_tray.journeys.limits.text_limits import UNIT_NAMES
-from verse_tray.reports.filter_sentences import listed, sentences
+from verse_tray.journeys.limits.use import UNIT_NAMES
+from verse_tray.journeys.steps import FILTER, FINISHING, OPENING, PANE
+from verse_tray.reports.step_sentences import sentences
 
 
 def editor_text(editor: Editor) -> Iterator[RenderableType]:
@@ -43,44 +44,45 @@ def editor_text(editor: Editor) -> Iterator[RenderableType]:
 
 def _site(editor: Editor) -> Iterator[tuple[str, list[tuple[str, str]]]]:
     names = list(themes(editor))
-    rows = [("themes", f"{listed(names)}; the usual one is {names[0]}.")] if len(names) > 1 else []
+    rows = [("themes", f"{', '.join(names)}; the usual one is {names[0]}.")] if len(names) > 1 else []
     classes = theme_classes(editor.theme)
     if classes and editor.profile.box is None:
-        rows.append(("classes", f"Its style sheet knows {listed(classes)}."))
+        rows.append(("classes", f"Its style sheet knows {', '.join(classes)}."))
     if rows:
         yield "The site around it", rows
 
 
 def _stages(profile: Profile) -> Iterator[tuple[str, list[tuple[str, str]]]]:
-    yield "When you paste", [*_paste(profile), *sentences(profile.paste)]
+    yield "When you paste", [*sentences(profile.paste, PANE), *_regions(profile), *sentences(profile.paste, FILTER)]
     save = profile.save
     anew = "Everything is written anew, as browsers do." if save.writes == "anew" else "What stays, stays as typed."
     anew += _references(save)
     nothing_goes = [] if save != Save(writes=save.writes) else [("elements", "Nothing goes and nothing changes.")]
-    yield "When you save", [*sentences(save), *nothing_goes, ("writing", anew), *_limits(profile)]
-    if profile.reopen is not None:
+    yield "When you save", [*sentences(save, FILTER), *nothing_goes, ("writing", anew), *_limits(profile)]
+    if (reopen := profile.reopen) is not None:
+        anew = "Everything is written anew, as browsers do." + _references(reopen)
         yield (
             "When it is opened in the visual pane and saved again",
-            [*_reopen(profile.reopen), *sentences(profile.reopen)],
+            [*sentences(reopen, OPENING), ("writing", anew), *sentences(reopen, FILTER)],
         )
-    yield "When it is published", [*_publish(profile.publish), *sentences(profile.publish), *_page(profile)]
+    publish = profile.publish
+    told = [*_asked(publish), *sentences(publish, FINISHING), *sentences(publish, FILTER), *_page(profile)]
+    yield "When it is published", told
     yield "What you see in the editor", [*_view(profile)]
+
+
+def _asked(record: Publish) -> Iterator[tuple[str, str]]:
+    if record.asked:
+        yield "publishing", "Has to be asked for: what is saved is not yet what readers get."
 
 
 def _references(record: Save | Reopen) -> str:
     return "" if record.references == "plain" else f" Signs beyond ASCII become {record.references} references."
 
 
-def _paste(profile: Profile) -> Iterator[tuple[str, str]]:
-    paste: Paste = profile.paste
-    told = {
-        "source": "Into the source pane, which takes the markup as it is.",
-        "visual-text": f"Into the visual pane, as plain text: tags show, lines become {paste.lines}.",
-        "visual-rich": "Into the visual pane, as rich text: what a browser's own editing surface keeps.",
-    }
-    yield "pane", told[paste.pane]
+def _regions(profile: Profile) -> Iterator[tuple[str, str]]:
     if len(profile.regions) > 1:
-        yield "regions", f"One each for {listed(profile.regions)}; paste into each."
+        yield "regions", f"One each for {', '.join(profile.regions)}; paste into each."
 
 
 def _limits(profile: Profile) -> Iterator[tuple[str, str]]:
@@ -100,50 +102,9 @@ def _limit(limit: Limit) -> str:
     return f"{limit.most:,} {UNIT_NAMES[limit.unit]}{each} {limit.measure}{already}; {over}."
 
 
-def _reopen(record: Reopen) -> Iterator[tuple[str, str]]:
-    told = (
-        (record.paragraphs, "text", "Blank lines outside blocks become paragraphs, single line ends line breaks."),
-        (record.white_space == "fold", "white space", "Folded into single spaces."),
-        (record.non_breaking_spaces == "plain", "spaces", "Non-breaking spaces become plain ones."),
-        (record.quotes == "straight", "quotes", "Curly quotes become straight ones."),
-        (bool(record.merge_elements), "neighbours", f"Two alike become one: {listed(record.merge_elements)}."),
-        (record.nesting == "repair", "nesting", "Text-level elements move inside blocks; stray list items get a list."),
-        (bool(record.remove_empty_elements), "empty ones", f"Gone when empty: {listed(record.remove_empty_elements)}."),
-        (record.trailing_breaks == "drop", "line breaks", "Those at the end of blocks go."),
-    )
-    for holds, about, sentence in told:
-        if holds:
-            yield about, sentence
-    yield "writing", "Everything is written anew, as browsers do." + _references(record)
-
-
-def _publish(record: Publish) -> Iterator[tuple[str, str]]:
-    if record.asked:
-        yield "publishing", "Has to be asked for: what is saved is not yet what readers get."
-    if (fill := record.fill) is not None:
-        mark = f"{fill.opening}name{fill.closing}"
-        unknown = {"leave": "stay as they are", "blank": "are left out", "error": "keep the page from being built"}
-        known = listed([*fill.values, *(f"{name} (a holder of code)" for name in fill.holders)])
-        yield "marks", f"{mark} is filled in. Known: {known or 'none'}. Others {unknown[fill.unknown]}."
-    if (films := record.players) is not None:
-        forms = " or ".join(form.replace("{id}", "…") for form in (films.long, films.short) if form)
-        alone = f", unless &amp;{films.leave_alone} stands behind its long form" if films.leave_alone else ""
-        yield "films", f"A link to {forms} becomes a player{alone}."
-    if record.address_links:
-        yield "addresses", "Those that stand in text become links."
-    if record.typography == "curly":
-        code = "in code too" if record.typography_in_code else "but not in code"
-        yield "signs", f"Straight quotes become curly and hyphens dashes, {code}."
-    gets = [f"rel “{' '.join(record.link_rel)}”"] if record.link_rel else []
-    gets += [f"target “{record.link_target}”"] if record.link_target is not None else []
-    if gets:
-        but = f", but those to {listed(record.own_hosts)}" if record.own_hosts else ""
-        yield "links", f"They get {' and '.join(gets)}{but}."
-
-
 def _page(profile: Profile) -> Iterator[tuple[str, str]]:
     if (box := profile.box) is not None:
-        allows = listed(box.sandbox) or "nothing"
+        allows = ", ".join(box.sandbox) or "nothing"
         yield "box", f"The piece stands in a frame of {box.width} × {box.height} pixels that allows {allows}."
     elif profile.publish == Publish():
         yield "page", "The stored markup goes into the page as it is."

@@ -93,7 +93,7 @@ def _in_short(journey: Journey, stage: Stage) -> str:
 def _quiet(journey: Journey, stage: Stage) -> str:
     if not stage.markup:
         return "nothing came this far"
-    if stage.name == "reopen" and "reopen" not in journey.editor.rules:
+    if stage.name == "reopen" and "reopen" not in journey.editor.lists:
         return "opening it again changes nothing in this editor"
     return {
         "written": "your file, as it stands",

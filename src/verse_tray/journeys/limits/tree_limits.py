@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from verse_tray.editors.profile import Limit
-from verse_tray.journeys.limits.text_limits import LimitUse, cut, size, told, use_of
+from verse_tray.journeys.limits.use import LimitUse, cut, size, told, use_of
 from verse_tray.journeys.state import State
 from verse_tray.markup.addresses import scheme_of, srcset_addresses
 from verse_tray.markup.tree import Element, Tree
@@ -22,9 +22,8 @@ class Counted:
         """The limit that refuses it."""
 
 
-def count(state: State, limits: tuple[Limit, ...]) -> Counted:
+def count(state: State, limits: tuple[Limit, ...], counted: Counted) -> None:
     """Hold a tree against limits on what it holds, and take away what is too much where they say so."""
-    counted = Counted()
     for limit in limits:
         state.settle()
         use, beyond = _held(state, limit)
@@ -37,7 +36,6 @@ def count(state: State, limits: tuple[Limit, ...]) -> Counted:
         for element, attribute in beyond:
             if not element.fate:
                 _over(state, limit, use, element, attribute, counted.warnings)
-    return counted
 
 
 def _held(state: State, limit: Limit) -> tuple[LimitUse, list[tuple[Element, str]]]:

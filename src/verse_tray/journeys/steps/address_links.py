@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 from verse_tray.editors.profile import Publish
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import CODE
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Change, Severity
@@ -42,3 +44,24 @@ def run(state: State) -> None:
                 nodes.append(Text(text.data[at:], text.key))
             state.edits.replace(text, nodes, changes)
     state.settle()
+
+
+def _sentences(record: Publish) -> Iterator[tuple[str, str]]:
+    if record.address_links:
+        yield "addresses", "Those that stand in text become links."
+
+
+STEP = Step(
+    "address-links",
+    run,
+    keys=("address_links",),
+    told=_sentences,
+    guide=(
+        (
+            "`publish.addressLinks`",
+            "addresses in text become links",
+            "`false`",
+        ),
+    ),
+    sample="<p>see https://pools.example/x there</p>\n",
+)

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
-from verse_tray.editors.filters import Addresses
+from collections.abc import Iterator
+
+from verse_tray.editors.filters import Addresses, Filter
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, clean, is_followed, scheme_of, srcset_addresses
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
@@ -87,3 +90,44 @@ def _reason(rules: Addresses, element: Element, name: str, scheme: str | None) -
     if rules.schemes is None or scheme in rules.schemes:
         return None
     return f"this editor keeps no {scheme}: addresses, only {', '.join(f'{each}:' for each in rules.schemes)}"
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    rules = record.addresses
+    if rules.schemes is not None:
+        yield "addresses", f"Only {_schemes(rules.schemes)}."
+    for name, schemes in rules.attributes.items():
+        yield "addresses", f"In {name} only {_schemes(schemes)}."
+    if not rules.relative:
+        yield "addresses", "Addresses without a scheme go."
+    if rules.remove_schemes:
+        yield "addresses", f"Links lose {_schemes(rules.remove_schemes)} addresses."
+    if rules.secure:
+        yield "addresses", "http: becomes https:."
+    if rules.base is not None:
+        yield "addresses", f"Those without a scheme become absolute, below {rules.base}."
+
+
+def _schemes(schemes: tuple[str, ...]) -> str:
+    return ", ".join(f"{scheme}:" for scheme in schemes)
+
+
+STEP = Step(
+    "addresses",
+    run,
+    keys=("addresses",),
+    told=_sentences,
+    guide=(
+        (
+            "`addresses`",
+            "`schemes` that are kept; whether `relative` addresses are; `attributes` with schemes of "
+            "their own; `removeSchemes` where a click would follow them; `secure`: `http:` becomes "
+            "`https:`; `base`: relative ones become absolute",
+            "all as they are",
+        ),
+    ),
+    sample=(
+        '<a href="http://far.example/y">far</a> <a href="/near">near</a> <a href="javascript:x()">odd</a>\n'
+        '<img src="http://pictures.gannetcove.example/a.png" alt="a">\n'
+    ),
+)

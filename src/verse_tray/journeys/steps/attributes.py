@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.model.findings import Severity
 
 _SEVERE = {
@@ -25,10 +29,10 @@ _KNOWN_EFFECTS = {
 
 def run(state: State) -> None:
     """Take away the attributes that the lists do not let through."""
-    if not state.rules.changes_attributes:
+    if not state.lists.changes_attributes:
         return
-    edits, causes = state.edits, state.rules.attribute_causes
-    cause_of = state.rules.attribute_cause
+    edits, causes = state.edits, state.lists.attribute_causes
+    cause_of = state.lists.attribute_cause
     for element in state.elements:
         if not element.attributes:
             continue
@@ -48,3 +52,55 @@ def run(state: State) -> None:
                 whose = f"keeps no {name} on <{tag}>" if cause == "element" else f"keeps no {name}"
                 message = f"{name} on <{tag}> goes: this editor {whose}. {effect}".rstrip()
             edits.set_attribute(element, name, None, [edits.attribute_change(rule, message, severity, element, name)])
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    if record.attributes is not None:
+        yield "attributes", f"On every element: {', '.join(record.attributes)}."
+    if record.remove_attributes:
+        yield "attributes", f"Gone: {', '.join(record.remove_attributes)}."
+    own = [each for each in record.elements or () if not isinstance(each, str) and each.attributes]
+    if own:
+        told = "; ".join(f"{each.name} keeps {', '.join(each.attributes or ())}" for each in own)
+        yield "attributes", f"Besides: {told}."
+    if record.attributes is not None:
+        yield "attributes", "data- attributes " + ("are kept." if record.data_attributes else "go.")
+    if not record.event_handlers:
+        yield "attributes", "Event handlers go."
+
+
+STEP = Step(
+    "attributes",
+    run,
+    keys=(
+        "attributes",
+        "remove_attributes",
+        "data_attributes",
+        "event_handlers",
+        "elements",
+    ),
+    told=_sentences,
+    guide=(
+        (
+            "`attributes`",
+            "attributes that every element keeps",
+            "all",
+        ),
+        (
+            "`removeAttributes`",
+            "attributes that every element loses",
+            "none",
+        ),
+        (
+            "`dataAttributes`",
+            "whether `data-*` is kept although `attributes` does not list it",
+            "`true`",
+        ),
+        (
+            "`eventHandlers`",
+            "whether `onclick` and the like are kept",
+            "`true`",
+        ),
+    ),
+    sample='<p onclick="x()" title="t" data-x="1">attributes</p>\n',
+)

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.journeys.steps.style_elements import rewrite_sheets
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
@@ -59,3 +62,34 @@ def _prefix(state: State, element: Element, prefix: str) -> None:
         )
         change = state.edits.attribute_change("classes/prefix", message, Severity.NOTE, element, "class")
         state.edits.set_attribute(element, "class", new, [change])
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    if record.classes is not None:
+        yield "classes, names", f"Classes: only {', '.join(record.classes)}."
+    if record.class_prefix:
+        yield "classes, names", f"Classes get {record.class_prefix} in front."
+
+
+STEP = Step(
+    "classes",
+    run,
+    keys=(
+        "classes",
+        "class_prefix",
+    ),
+    told=_sentences,
+    guide=(
+        (
+            "`classes`",
+            "classes that are kept; `tide-*` for any that begin so",
+            "all",
+        ),
+        (
+            "`classPrefix`",
+            "what is put in front of every class, in selectors as well",
+            "none",
+        ),
+    ),
+    sample='<p class="a shop-x">classes</p>\n',
+)

@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
+from verse_tray.editors.filters import Element as Listed
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State, holds_something
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
@@ -12,7 +17,7 @@ _PLAIN = frozenset(("span", "div", "font", "section", "article", "main", "header
 
 def run(state: State) -> None:
     """Do to each element what the lists say; nothing inside a dropped element is looked at."""
-    rules, record = state.rules, state.record
+    rules, record = state.lists, state.record
     if not rules.changes_elements:
         return
     decide = rules.element
@@ -29,7 +34,7 @@ def run(state: State) -> None:
 def _carry_out(state: State, element: Element, action: str) -> None:
     edits = state.edits
     name = element.name
-    if state.rules.listed(element.namespace, name):
+    if state.lists.listed(element.namespace, name):
         cause = f"this editor takes <{name}> away"
     else:
         cause = f"<{name}> is not among the elements that this editor keeps"
@@ -50,3 +55,75 @@ def _carry_out(state: State, element: Element, action: str) -> None:
     else:
         message = f"The tags of <{name}> become text that readers see: {cause}."
         edits.escape(element, edits.change("elements/escape", message, Severity.ERROR, element))
+
+
+_OTHERS = {"drop": "go with their contents", "unwrap": "go and leave their contents", "escape": "become visible text"}
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    if record.elements is not None:
+        yield "elements", f"Kept: {_names(record.elements)}. Others {_OTHERS[record.other_elements]}."
+    gone = ["script"] * (record.scripts == "drop") + ["style"] * (record.style_elements == "drop")
+    for elements, what in (
+        ((*gone, *record.remove_elements), "Gone with their contents"),
+        (record.replace_with_children_elements, "Gone, contents left"),
+        (record.escape_elements, "Shown as text"),
+        (record.empty_elements, "Emptied"),
+    ):
+        if elements:
+            yield "elements", f"{what}: {_names(elements)}."
+
+
+def _names(elements: tuple[Listed, ...]) -> str:
+    return ", ".join(each if isinstance(each, str) else each.name for each in elements)
+
+
+STEP = Step(
+    "elements",
+    run,
+    keys=(
+        "elements",
+        "remove_elements",
+        "replace_with_children_elements",
+        "escape_elements",
+        "empty_elements",
+        "other_elements",
+    ),
+    told=_sentences,
+    guide=(
+        (
+            "`elements`",
+            "elements that are kept: a name, or a table of `name`, `namespace`, `attributes`, `removeAttributes`",
+            "all",
+        ),
+        (
+            "`removeElements`",
+            "elements that go with their contents",
+            "none",
+        ),
+        (
+            "`replaceWithChildrenElements`",
+            "elements that go and leave their contents",
+            "none",
+        ),
+        (
+            "`escapeElements`",
+            "elements whose tags become visible text",
+            "none",
+        ),
+        (
+            "`emptyElements`",
+            "elements that stay and lose their contents",
+            "none",
+        ),
+        (
+            "`otherElements`",
+            "what happens to those that `elements` does not list: `drop`, `unwrap`, `escape`",
+            "`drop`",
+        ),
+    ),
+    sample=(
+        '<custom-tag>d</custom-tag><object data="x">o</object><canvas>n</canvas><textarea>t</textarea>\n'
+        '<form action="/go"><input name="q"></form>\n'
+    ),
+)

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from verse_tray.editors.profile import Reopen
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import VOID
 from verse_tray.markup.tree import Text
 from verse_tray.model.findings import Severity
@@ -36,3 +39,24 @@ def run(state: State) -> None:
             )
             severity = Severity.ERROR if drawn else Severity.NOTE
             state.edits.drop(element, state.edits.change("empties/drop", message, severity, element))
+
+
+def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+    if record.remove_empty_elements:
+        yield "empty ones", f"Gone when empty: {', '.join(record.remove_empty_elements)}."
+
+
+STEP = Step(
+    "empties",
+    run,
+    keys=("remove_empty_elements",),
+    told=_sentences,
+    guide=(
+        (
+            "`reopen.removeEmptyElements`",
+            "elements that go when they hold nothing",
+            "none",
+        ),
+    ),
+    sample='<p>x<i class="icon"></i></p>\n',
+)

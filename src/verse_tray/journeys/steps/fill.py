@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from verse_tray.editors.profile import Fill, Publish
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import RAW_TEXT
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Element, Node, Text
@@ -128,3 +130,30 @@ def _attribute(state: State, marks: _Marks, element: Element, name: str, value: 
         at = match.end()
     if changes:
         state.edits.set_attribute(element, name, "".join([*pieces, value[at:]]), changes)
+
+
+_UNKNOWN = {"leave": "stay as they are", "blank": "are left out", "error": "keep the page from being built"}
+
+
+def _sentences(record: Publish) -> Iterator[tuple[str, str]]:
+    if (fill := record.fill) is not None:
+        mark = f"{fill.opening}name{fill.closing}"
+        known = ", ".join([*fill.values, *(f"{name} (a holder of code)" for name in fill.holders)])
+        yield "marks", f"{mark} is filled in. Known: {known or 'none'}. Others {_UNKNOWN[fill.unknown]}."
+
+
+STEP = Step(
+    "fill",
+    run,
+    keys=("fill",),
+    told=_sentences,
+    guide=(
+        (
+            "`publish.fill`",
+            "marks that are filled in: `opening`, `closing` (`{{` and `}}`), `values` (texts by name), "
+            "`holders` (raw markup by name), `unknown`: `leave`, `blank`, `error`",
+            "none",
+        ),
+    ),
+    sample="<p>[[shop]] and [[tide-clock]]</p>\n",
+)

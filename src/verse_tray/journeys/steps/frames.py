@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.addresses import host_of
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
@@ -56,3 +60,48 @@ def covers(listed: str, host: str) -> bool:
     if listed.startswith("*."):
         return host.endswith(listed[1:])
     return host == listed
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    if record.frame_hosts is not None:
+        yield "frames", f"Only of {', '.join(record.frame_hosts)}." if record.frame_hosts else "None."
+    if record.frame_sandbox is not None:
+        yield "frames", f"Each gets a sandbox that allows {', '.join(record.frame_sandbox) or 'nothing'}."
+    size = record.frame_size
+    sizes = [f"{name} {value}" for name, value in (("width", size.width), ("height", size.height)) if value]
+    if sizes:
+        yield "frames", f"Each gets the {' and the '.join(sizes)}."
+
+
+STEP = Step(
+    "frames",
+    run,
+    keys=(
+        "frame_hosts",
+        "frame_sandbox",
+        "frame_size",
+    ),
+    told=_sentences,
+    guide=(
+        (
+            "`frameHosts`",
+            "hosts that an `iframe` may show; `*.host` for any below it",
+            "all",
+        ),
+        (
+            "`frameSandbox`",
+            "tokens of the `sandbox` that every frame is given",
+            "the author's",
+        ),
+        (
+            "`frameSize`",
+            "`width` and `height` that every frame is given",
+            "the author's",
+        ),
+    ),
+    sample=(
+        '<iframe src="https://maps.gannetcove.example/slipway" width="10"></iframe><iframe '
+        'src="https://far.example"></iframe>\n'
+        '<iframe src="https://maps.gannetcove.example/pools"></iframe>\n'
+    ),
+)

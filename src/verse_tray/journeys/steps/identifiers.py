@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.journeys.steps.style_elements import rewrite_sheets
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
@@ -54,3 +56,24 @@ def _rename(state: State, element: Element, name: str, value: str, prefix: str, 
     if after != value:
         change = state.edits.attribute_change("identifiers/prefix", told, severity, element, name)
         state.edits.set_attribute(element, name, after, [change])
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    if record.id_prefix:
+        yield "classes, names", f"Identifiers get {record.id_prefix} in front."
+
+
+STEP = Step(
+    "identifiers",
+    run,
+    keys=("id_prefix",),
+    told=_sentences,
+    guide=(
+        (
+            "`idPrefix`",
+            "what is put in front of every identifier, in selectors and references as well",
+            "none",
+        ),
+    ),
+    sample='<p id="b">an identifier</p>\n',
+)

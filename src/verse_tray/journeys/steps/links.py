@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from verse_tray.editors.profile import Publish
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.frames import covers
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.addresses import host_of, scheme_of
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Change, Severity
@@ -42,3 +45,31 @@ def run(state: State) -> None:
 def _set(state: State, element: Element, name: str, value: str, rule: str, message: str, severity: Severity) -> None:
     change: Change = state.edits.change(rule, message, severity, element)
     state.edits.set_attribute(element, name, value, [change])
+
+
+def _sentences(record: Publish) -> Iterator[tuple[str, str]]:
+    gets = [f"rel “{' '.join(record.link_rel)}”"] if record.link_rel else []
+    gets += [f"target “{record.link_target}”"] if record.link_target is not None else []
+    if gets:
+        but = f", but those to {', '.join(record.own_hosts)}" if record.own_hosts else ""
+        yield "links", f"They get {' and '.join(gets)}{but}."
+
+
+STEP = Step(
+    "links",
+    run,
+    keys=(
+        "link_rel",
+        "link_target",
+        "own_hosts",
+    ),
+    told=_sentences,
+    guide=(
+        (
+            "`publish.linkRel`, `publish.linkTarget`",
+            "what links are given, but those to `publish.ownHosts`",
+            "nothing",
+        ),
+    ),
+    sample='<a href="http://far.example/z">far</a>\n',
+)

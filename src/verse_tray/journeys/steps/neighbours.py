@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from verse_tray.editors.profile import Reopen
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Element, Node
 from verse_tray.model.findings import Change, Severity
 
@@ -15,10 +18,9 @@ def run(state: State) -> None:
     if not names:
         return
     for parent in [state.tree.root, *state.elements]:
-        children: list[Node] = []
-        changes: list[Change] = []
+        last: Node | None = None
+        merges: list[tuple[Element, Element, Change]] = []
         for child in parent.children:
-            last = children[-1] if children else None
             if (
                 isinstance(child, Element)
                 and isinstance(last, Element)
@@ -26,10 +28,29 @@ def run(state: State) -> None:
                 and (last.name, last.attributes) == (child.name, child.attributes)
             ):
                 message = f"<{child.name}> becomes one with the <{last.name}> right before it. Readers see the same."
-                changes.append(state.edits.change("neighbours/merge", message, Severity.NOTE, child))
-                last.children.extend(child.children)
-                state.tree.merged[child.key] = last.key
+                merges.append((last, child, state.edits.change("neighbours/merge", message, Severity.NOTE, child)))
             else:
-                children.append(child)
-        if changes:
-            state.edits.rearrange(parent, children, changes)
+                last = child
+        if merges:
+            state.edits.merge(parent, merges)
+
+
+def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+    if record.merge_elements:
+        yield "neighbours", f"Two alike become one: {', '.join(record.merge_elements)}."
+
+
+STEP = Step(
+    "neighbours",
+    run,
+    keys=("merge_elements",),
+    told=_sentences,
+    guide=(
+        (
+            "`reopen.mergeElements`",
+            "elements that become one when two alike are neighbours",
+            "none",
+        ),
+    ),
+    sample="<b>one</b><b>two</b>\n",
+)

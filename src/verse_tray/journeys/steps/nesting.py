@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from verse_tray.editors.profile import Reopen
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import BLOCKS, TEXT_LEVEL
 from verse_tray.markup.tree import Element, Node
 from verse_tray.model.findings import Change, Severity
@@ -36,8 +39,9 @@ def _repair(state: State, parent: Element, left: int) -> int:
                 f"<{child.name}> moves inside the blocks that it holds: this editor nests text-level elements in "
                 "blocks, never the other way round."
             )
-            changes.append(state.edits.change("nesting/inside", message, Severity.WARNING, child))
-            children += _pushed(child)
+            change = state.edits.change("nesting/inside", message, Severity.WARNING, child)
+            changes.append(change)
+            children += _pushed(state, child, change)
         else:
             children.append(child)
     if parent.name not in _LISTS:
@@ -51,10 +55,11 @@ def _holds_a_block(element: Element) -> bool:
     return element.name in TEXT_LEVEL and any(isinstance(c, Element) and c.name in BLOCKS for c in element.children)
 
 
-def _pushed(element: Element) -> list[Node]:
+def _pushed(state: State, element: Element, change: Change) -> list[Node]:
     """Return what stands in the place of a text-level element that holds blocks."""
     key = element.key
     made: list[Node] = []
+    blocks: list[tuple[Element, list[Node]]] = []
     work: list[tuple[list[Node], list[Node]]] = [(element.children, made)]
     while work:
         nodes, target = work.pop()
@@ -76,14 +81,18 @@ def _pushed(element: Element) -> list[Node]:
                 assert isinstance(node, Element)
                 inner: list[Node] = []
                 work.append((node.children, inner))
-                node.children = inner
+                blocks.append((node, inner))
                 target.append(node)
+    for block, inner in blocks:
+        if list(map(id, inner)) != list(map(id, block.children)):
+            state.edits.rearrange(block, inner, [change])
     return made
 
 
 def _listed(state: State, children: list[Node], changes: list[Change]) -> list[Node]:
     """Return the children with stray list items inside a list."""
     found: list[Node] = []
+    lists: dict[int, tuple[Element, list[Node], list[Change]]] = {}
     for child in children:
         if not (isinstance(child, Element) and child.name == "li"):
             found.append(child)
@@ -94,6 +103,35 @@ def _listed(state: State, children: list[Node], changes: list[Change]) -> list[N
             found.append(last)
             message = "A list item stands outside a list: this editor puts one around it."
             changes.append(state.edits.change("nesting/list", message, Severity.NOTE, child))
-        assert isinstance(last, Element)
-        last.children.append(child)
+        told = state.edits.change("nesting/list", "A list item moves into the list before it.", Severity.NOTE, child)
+        _, inner, about = lists.setdefault(id(last), (last, list(last.children), []))
+        inner.append(child)
+        about.append(told)
+    fresh = {id(each) for each in found} - {id(each) for each in children}
+    for made, inner, about in lists.values():
+        if id(made) in fresh:
+            made.children = inner
+        else:  # one that the editor made when it opened the piece before
+            state.edits.rearrange(made, inner, about)
     return found
+
+
+def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+    if record.nesting == "repair":
+        yield "nesting", "Text-level elements move inside blocks; stray list items get a list."
+
+
+STEP = Step(
+    "nesting",
+    run,
+    keys=("nesting",),
+    told=_sentences,
+    guide=(
+        (
+            "`reopen.nesting`",
+            "`repair`: text-level elements move inside blocks, stray list items get a list",
+            "`keep`",
+        ),
+    ),
+    sample="<b>around <div>a block</div></b>\n",
+)

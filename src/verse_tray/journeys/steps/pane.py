@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from verse_tray.editors.profile import Paste
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.rich_text import as_rich_text
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.scan import Kind
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Severity
@@ -63,3 +66,37 @@ def _lines(state: State) -> list[list[Node]]:
     while len(lines) > 1 and not lines[-1]:
         lines.pop()
     return lines
+
+
+def _sentences(record: Paste) -> Iterator[tuple[str, str]]:
+    told = {
+        "source": "Into the source pane, which takes the markup as it is.",
+        "visual-text": f"Into the visual pane, as plain text: tags show, lines become {record.lines}.",
+        "visual-rich": "Into the visual pane, as rich text: what a browser's own editing surface keeps.",
+    }
+    yield "pane", told[record.pane]
+
+
+STEP = Step(
+    "pane",
+    run,
+    keys=(
+        "pane",
+        "lines",
+    ),
+    told=_sentences,
+    guide=(
+        (
+            "`paste.pane`",
+            "`source`; `visual-text`: the visual pane takes markup as plain text; `visual-rich`: it "
+            "takes what a browser's editing surface keeps",
+            "`source`",
+        ),
+        (
+            "`paste.lines`",
+            "what lines of plain text become: `paragraphs`, `divisions`, `breaks`",
+            "`paragraphs`",
+        ),
+    ),
+    sample="one line\nand another\n\n",
+)

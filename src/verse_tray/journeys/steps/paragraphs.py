@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 from verse_tray.editors.profile import Reopen
 from verse_tray.journeys.state import State, holds_something
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import BLOCKS, INVISIBLE
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Change, Severity
@@ -106,3 +108,23 @@ def _with_breaks(nodes: list[Node]) -> list[Node]:
                 found.append(Element("br"))
             found.append(Text("\n" + part, node.key))
     return found
+
+
+def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+    if record.paragraphs:
+        yield "text", "Blank lines outside blocks become paragraphs, single line ends line breaks."
+
+
+STEP = Step(
+    "paragraphs",
+    run,
+    keys=("paragraphs",),
+    told=_sentences,
+    guide=(
+        (
+            "`reopen.paragraphs`",
+            "blank lines outside blocks make paragraphs, line ends line breaks",
+            "`false`",
+        ),
+    ),
+)

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from verse_tray.editors.profile import Players, Publish
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.addresses import clean
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Severity
@@ -126,3 +128,28 @@ def _text(element: Element) -> str:
         elif type(node) is Element:
             stack += reversed(node.children)
     return "".join(found).strip()
+
+
+def _sentences(record: Publish) -> Iterator[tuple[str, str]]:
+    if (films := record.players) is not None:
+        forms = " or ".join(form.replace("{id}", "…") for form in (films.long, films.short) if form)
+        alone = f", unless &amp;{films.leave_alone} stands behind its long form" if films.leave_alone else ""
+        yield "films", f"A link to {forms} becomes a player{alone}."
+
+
+STEP = Step(
+    "players",
+    run,
+    keys=("players",),
+    told=_sentences,
+    guide=(
+        (
+            "`publish.players`",
+            "film links that become players: `long` and `short` form of the address with `{id}`, address "
+            "of the `player`, `width`, `height`, whether linked text does so too (`links`), the "
+            "parameter that prevents it (`leaveAlone`)",
+            "none",
+        ),
+    ),
+    sample='<a href="https://films.gannetcove.example/watch?film=low-water">a film</a>\n',
+)

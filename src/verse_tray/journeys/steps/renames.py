@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
-from verse_tray.editors.filters import NewName
+from collections.abc import Iterator
+
+from verse_tray.editors.filters import Filter, NewName
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.journeys.survival.structure import are_equivalent
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
@@ -37,3 +40,26 @@ def _style(state: State, element: Element, style: str) -> None:
     message = f"“{style}” is written into its style, for what the old name showed."
     change = state.edits.change("renames/style", message, Severity.NOTE, element)
     state.edits.set_attribute(element, "style", value, [change])
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    for old, new in record.rename_elements.items():
+        name, style = (new.name, new.style) if isinstance(new, NewName) else (new, "")
+        yield "elements", f"{old} becomes {name}{f' with the style “{style}”' if style else ''}."
+
+
+STEP = Step(
+    "renames",
+    run,
+    keys=("rename_elements",),
+    told=_sentences,
+    guide=(
+        (
+            "`renameElements`",
+            'new names by the old one: `b = "strong"`, or `center = { name = "div", style = "text-align: '
+            'center" }`, where `style` stands for what the old name showed',
+            "none",
+        ),
+    ),
+    sample='<b>bold</b> <center>c</center><font color="red">e</font>\n',
+)

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.model.findings import Severity
 
 INERT = "text/plain"
@@ -31,3 +35,24 @@ def run(state: State) -> None:
             )
             change = edits.change("scripts/neutralise", message, Severity.ERROR, element)
             edits.set_attribute(element, "type", INERT, [change])
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    if record.scripts == "neutralise":
+        yield "elements", "Scripts stay in the markup and never run."
+
+
+STEP = Step(
+    "scripts",
+    run,
+    keys=("scripts",),
+    told=_sentences,
+    guide=(
+        (
+            "`scripts`",
+            "`keep`, `drop`, or `neutralise`: kept in the markup, and never run",
+            "the element lists decide",
+        ),
+    ),
+    sample="<script>x()</script>\n",
+)

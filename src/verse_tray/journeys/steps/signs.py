@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 from verse_tray.editors.profile import Reopen
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Text
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
@@ -36,3 +38,34 @@ def run(state: State) -> None:
         if changes:
             means = text.data if text.means is None else text.means
             state.edits.replace(text, [Text(data, text.key, means)], changes)
+
+
+def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+    if record.non_breaking_spaces == "plain":
+        yield "spaces", "Non-breaking spaces become plain ones."
+    if record.quotes == "straight":
+        yield "quotes", "Curly quotes become straight ones."
+
+
+STEP = Step(
+    "signs",
+    run,
+    keys=(
+        "non_breaking_spaces",
+        "quotes",
+    ),
+    told=_sentences,
+    guide=(
+        (
+            "`reopen.nonBreakingSpaces`",
+            "`plain`: they become plain spaces",
+            "`keep`",
+        ),
+        (
+            "`reopen.quotes`",
+            "`straight`: curly quotes become straight",
+            "`keep`",
+        ),
+    ),
+    sample="<p>“no”, a&nbsp;b \U0001f980</p>\n",
+)

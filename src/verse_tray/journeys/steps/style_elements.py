@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Element, Text, own_text
 from verse_tray.model.findings import Severity
 from verse_tray.style.sheets import parse_sheet
@@ -54,3 +56,24 @@ def rewrite_sheets(state: State, rewrite: Callable[[str], str], rule: str, messa
             for other in others:
                 edits.drop(other, change)
     state.settle()
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    if record.style_elements == "front":
+        yield "elements", "Style elements move to the front."
+
+
+STEP = Step(
+    "style-elements",
+    run,
+    keys=("style_elements",),
+    told=_sentences,
+    guide=(
+        (
+            "`styleElements`",
+            "`keep`, `drop`, or `front`: moved to the front of the piece",
+            "the element lists decide",
+        ),
+    ),
+    sample="<p>first</p><style>.a { color: red } p { margin: 0 }</style><style>#b { top: 0 }</style>\n",
+)

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.journeys.steps.style_elements import rewrite_sheets
 from verse_tray.style.selectors import under_prefix
 
@@ -16,3 +20,23 @@ def run(state: State) -> None:
             "nothing else on the page."
         )
         rewrite_sheets(state, lambda css: under_prefix(css, prefix), "style-prefix/selectors", message)
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    if record.style_prefix:
+        yield "styles", f"Selectors in style elements get {record.style_prefix} in front."
+
+
+STEP = Step(
+    "style-prefix",
+    run,
+    keys=("style_prefix",),
+    told=_sentences,
+    guide=(
+        (
+            "`stylePrefix`",
+            "selector put in front of every selector in style elements",
+            "none",
+        ),
+    ),
+)

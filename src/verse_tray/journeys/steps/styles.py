@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
-from verse_tray.editors.filters import Styles
+from verse_tray.editors.filters import Filter, Styles
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Change, Severity
 from verse_tray.style.declarations import Declaration, parse_declarations
@@ -71,3 +73,32 @@ def _changes(state: State, element: Element, style: str, lost: list[tuple[Declar
 def _short(text: str) -> str:
     text = " ".join(text.split())
     return text if len(text) <= 60 else f"{text[:57]}…"
+
+
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
+    rules = record.styles
+    if rules.properties is not None:
+        yield "styles", f"In style attributes only {', '.join(rules.properties)}."
+    if rules.remove_properties:
+        yield "styles", f"Gone from style attributes: {', '.join(rules.remove_properties)}."
+    for name, values in rules.values.items():
+        yield "styles", f"{name} only as {', '.join(values)}."
+    if rules.remove_functions:
+        yield "styles", f"No values with {', '.join(f'{name}()' for name in rules.remove_functions)}."
+
+
+STEP = Step(
+    "styles",
+    run,
+    keys=("styles",),
+    told=_sentences,
+    guide=(
+        (
+            "`styles`",
+            "for `style` attributes: `properties` that are kept, `removeProperties`, `values` (the only "
+            "ones for a property), `removeFunctions`",
+            "all",
+        ),
+    ),
+    sample='<p style="color: red; position: fixed">styles</p>\n',
+)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import BLOCKS, INVISIBLE
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Severity
@@ -155,3 +156,9 @@ def _index(parent: Element, child: Node) -> int:
 
 def _solid(node: Node) -> bool:
     return isinstance(node, Text) and bool(node.data.strip())
+
+
+STEP = Step(
+    "typing",
+    run,
+)

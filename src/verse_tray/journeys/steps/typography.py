@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 from verse_tray.editors.profile import Publish
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import CODE
 from verse_tray.markup.tree import Node, Text
 from verse_tray.model.findings import Severity
@@ -63,3 +65,28 @@ def _sign(straight: str, previous: str) -> str:
         return "\u2014" if len(straight) == 3 else "\u2013"
     opens = _OPENS_BEHIND.match(previous) is not None
     return ("\u201c" if opens else "\u201d") if straight == '"' else ("\u2018" if opens else "\u2019")
+
+
+def _sentences(record: Publish) -> Iterator[tuple[str, str]]:
+    if record.typography == "curly":
+        code = "in code too" if record.typography_in_code else "but not in code"
+        yield "signs", f"Straight quotes become curly and hyphens dashes, {code}."
+
+
+STEP = Step(
+    "typography",
+    run,
+    keys=(
+        "typography",
+        "typography_in_code",
+    ),
+    told=_sentences,
+    guide=(
+        (
+            "`publish.typography`",
+            "`curly`: straight quotes become curly, hyphens dashes; `publish.typographyInCode` in code too",
+            "`keep`",
+        ),
+    ),
+    sample='<p>He said "yes" -- twice</p>\n',
+)

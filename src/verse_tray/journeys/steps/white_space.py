@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 from verse_tray.editors.profile import Reopen
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Text
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
@@ -26,3 +28,24 @@ def run(state: State) -> None:
             message = "White space is folded into single spaces. Readers see the same, except where styles preserve it."
             change = state.edits.text_change("white-space/fold", message, Severity.NOTE, text, Span(*found.span()))
             state.edits.replace(text, [Text(_RUN.sub(" ", text.data), text.key, text.means)], [change])
+
+
+def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+    if record.white_space == "fold":
+        yield "white space", "Folded into single spaces."
+
+
+STEP = Step(
+    "white-space",
+    run,
+    keys=("white_space",),
+    told=_sentences,
+    guide=(
+        (
+            "`reopen.whiteSpace`",
+            "`fold`: into single spaces",
+            "`keep`",
+        ),
+    ),
+    sample="<p>white\nspace</p>\n",
+)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from verse_tray.editors.filters import Filter
-from verse_tray.editors.lists import Rules, is_event_handler
+from verse_tray.editors.lists import Lists, is_event_handler
 from verse_tray.journeys.steps.classes import is_listed
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, host_of, scheme_of, srcset_addresses
 from verse_tray.markup.parse import parse_fragment
@@ -13,12 +13,12 @@ from verse_tray.markup.tree import Comment, Element
 from verse_tray.style.declarations import parse_declarations
 
 
-def forbidden(markup: str, rules: Rules) -> list[str]:
+def forbidden(markup: str, rules: Lists) -> list[str]:
     """Return what stands in markup, as browsers read it, although a stage takes it away."""
     return [each for node in parse_fragment(markup).tree.nodes() for each in _of_node(node, rules)]
 
 
-def _of_node(node: object, rules: Rules) -> Iterator[str]:
+def _of_node(node: object, rules: Lists) -> Iterator[str]:
     record = rules.record
     if isinstance(node, Comment) and not record.comments:
         yield node.markup

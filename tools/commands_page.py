@@ -1,10 +1,8 @@
-"""Write the command reference: ``python tools/write_commands.py docs/commands.md``."""
+"""The command reference, for ``tools/write_pages.py``."""
 
 from __future__ import annotations
 
-import sys
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import typer.main
@@ -14,7 +12,7 @@ from verse_tray.cli.app import build
 
 HEAD = """# Commands
 
-What each command says of itself; this page is written by `python tools/write_commands.py docs/commands.md`.
+What each command says of itself; this page is written by `python tools/write_pages.py`.
 
 Exit codes: 0 nothing at or above the threshold, 1 something was found, 2 input, options or a profile cannot be used.
 """
@@ -37,7 +35,3 @@ def reference() -> str:
         help_text = "\n".join(line.rstrip() for line in shown.output.rstrip().splitlines())
         parts.append(f"## {' '.join(('verse-tray', *names))}\n\n```text\n{help_text}\n```\n")
     return "\n".join(parts)
-
-
-if __name__ == "__main__":
-    Path(sys.argv[1]).write_text(reference(), "utf-8")

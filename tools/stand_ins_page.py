@@ -1,36 +1,16 @@
-"""Write the page of the stand-in editors: ``python tools/write_stand_ins.py docs/stand-ins.md``.
+"""The page of the stand-in editors, for ``tools/write_pages.py``.
 
 What each of them shows is found out by sending one piece through it that gives every step something to do.
 """
 
 from __future__ import annotations
 
-import sys
-from pathlib import Path
-
 from verse_tray.editors.load import Editor, known_editors, load_editor
 from verse_tray.journeys.journey import journey
 from verse_tray.journeys.steps import STEPS
 
-SHOWCASE = """<!-- a note -->
-one line
-and another
-
-<style>.a { color: red } p { margin: 0 }</style><style>#b { top: 0 }</style>
-<p class="a shop-x" id="b" style="color: red; position: fixed" onclick="x()" title="t">He said "yes" -- \u201cno\u201d,
-a&nbsp;b \U0001f980 https://pools.example/x<br></p>
-<b>one</b><b>two</b> <i class="icon"></i><center>c</center><custom-tag>d</custom-tag><font color="red">e</font>
-<b>around <div>a block</div></b>
-<a href="http://far.example/y">far</a> <a href="/near">near</a> <a href="javascript:x()">odd</a>
-<a href="https://films.gannetcove.example/watch?film=low-water">a film</a>
-<iframe src="https://maps.gannetcove.example/slipway" width="10"></iframe><iframe src="https://far.example"></iframe>
-<iframe src="https://maps.gannetcove.example/pools"></iframe>
-<img src="http://pictures.gannetcove.example/a.png" alt="a"><img src="data:image/png;base64,%s" alt="b">
-<p>[[shop]] and [[tide-clock]]</p><object data="x">o</object><canvas>n</canvas><textarea>t</textarea>
-<script>x()</script><form action="/go"><input name="q"></form>
-%s
-"""
 DEEP = "<span>" * 32 + "deep" + "</span>" * 32
+PICTURES = '<img src="data:image/png;base64,%s" alt="b">'
 _HEAD = """# The stand-in editors
 
 No real platform ships with Verse Tray: these are made up, each for what it shows. `verse-tray editors show NAME` tells
@@ -54,6 +34,13 @@ def variants(name: str) -> list[Editor]:
     return [editor, *(load_editor(f"{name}:{variant}") for variant in editor.profile.variants)]
 
 
+def showcase(picture: str, more: str = "") -> str:
+    """Return a piece that gives every step something to do: their samples, what the pane takes first."""
+    steps = dict.fromkeys(step for stage in STEPS.values() for step in stage)
+    samples = [step.sample for step in sorted(steps, key=lambda step: step.name != "pane")]
+    return "".join(samples) + PICTURES % picture + f"\n{more}\n"
+
+
 def shown_by_editor() -> dict[str, set[str]]:
     """Return the steps, limits and notices that each editor shows, by its name."""
     found: dict[str, set[str]] = {}
@@ -61,8 +48,8 @@ def shown_by_editor() -> dict[str, set[str]]:
         rules = found.setdefault(name, set())
         for editor in variants(name):
             for markup in (
-                SHOWCASE % ("AA", ""),
-                SHOWCASE % ("A" * 9000, DEEP),
+                showcase("AA"),
+                showcase("A" * 9000, DEEP),
                 "<p>x</p><script>y()</script>" * 3,
                 "x" * 70_000,
             ):
@@ -90,7 +77,3 @@ def stand_ins_page() -> str:
     for step in (*(each for each in steps if each != "typing"), *others):
         page += f"| `{step}` | " + " | ".join("yes" if step in shown[name] else "" for name in names) + " |\n"
     return page
-
-
-if __name__ == "__main__":
-    Path(sys.argv[1]).write_text(stand_ins_page(), "utf-8")

@@ -1,0 +1,100 @@
+"""Write every generated page, and every generated part of a page: ``python tools/write_pages.py``."""
+
+from __future__ import annotations
+
+import re
+import sys
+import textwrap
+from collections.abc import Iterable
+from pathlib import Path
+
+import msgspec
+
+sys.path.insert(0, str(Path(__file__).parent))
+from commands_page import reference
+from stand_ins_page import stand_ins_page
+
+from verse_tray.editors.schema import profile_schema
+from verse_tray.journeys.steps import FILTER, FINISHING, OPENING, PANE, STEPS
+from verse_tray.journeys.steps.step import Step
+from verse_tray.reports.rule_text import rules_page
+
+ROOT = Path(__file__).parent.parent
+_PART = re.compile(r"(<!-- written by tools/write_pages\.py: ([a-z ]+) -->\n).*?(<!-- end -->)", re.DOTALL)
+
+
+def camel(key: str) -> str:
+    """Return a field's name as it stands in ``editor.toml``."""
+    first, *others = key.split("_")
+    return "".join([first, *(word.capitalize() for word in others)])
+
+
+def order_of_steps() -> str:
+    """Return the table of the steps in their order."""
+    rows = ["| order | step | stages | profile keys |", "|---|---|---|---|"]
+    for number, step in enumerate((*PANE, *OPENING, *FILTER, *FINISHING), 1):
+        stages = "filter" if step in FILTER else next(name for name, steps in STEPS.items() if step in steps)
+        keys = ", ".join(f"`{camel(key)}`" for key in step.keys) or "none: what the author types there"
+        rows.append(f"| {number} | `{step.name}` | {stages} | {keys} |")
+    return "\n".join(rows)
+
+
+def guide(steps: Iterable[Step], more: Iterable[tuple[str, str, str]] = ()) -> str:
+    """Return the table of the keys that steps follow."""
+    rows = ["| key | meaning | when left out |", "|---|---|---|"]
+    rows += [f"| {keys} | {meaning} | {otherwise} |" for step in steps for keys, meaning, otherwise in step.guide]
+    return "\n".join([*rows, *(f"| {keys} | {meaning} | {otherwise} |" for keys, meaning, otherwise in more)])
+
+
+_NO_STEPS = (
+    (
+        "`save.writes`",
+        "`as-typed`: what stays, stays as it was typed; `anew`: all is written as browsers do",
+        "`as-typed`",
+    ),
+    (
+        "`save.references`, `reopen.references`",
+        "how signs beyond ASCII are stored: `plain`, `named`, `numeric`",
+        "`plain`",
+    ),
+    ("`publish.asked`", "whether saving is not enough", "`false`"),
+)
+
+
+def parts() -> dict[str, str]:
+    """Return the generated parts of pages that are written by hand otherwise, by their names."""
+    return {
+        "the order of the steps": order_of_steps(),
+        "what any stage may filter": guide(FILTER),
+        "the stages": guide((*PANE, *OPENING, *FINISHING), _NO_STEPS),
+        "keys by name": keys_by_name(),
+    }
+
+
+def keys_by_name() -> str:
+    """Return a sentence with the keys of the stages, as they stand in their tables."""
+    keys = [key for step in (*PANE, *OPENING, *FINISHING) for key in step.keys]
+    told = f"Their keys by name: {', '.join(f'`{camel(key)}`' for key in (*keys, 'writes', 'references', 'asked'))}."
+    return "\n".join(textwrap.wrap(told, 120))
+
+
+def pages() -> dict[Path, str]:
+    """Return every page that is generated as a whole or in part, by its path."""
+    docs = ROOT / "docs"
+    schema = msgspec.json.format(msgspec.json.encode(profile_schema()), indent=2).decode() + "\n"
+    found = {
+        docs / "commands.md": reference(),
+        docs / "mistakes.md": rules_page(),
+        docs / "stand-ins.md": stand_ins_page(),
+        docs / "editor.schema.json": schema,
+    }
+    known = parts()
+    for path in sorted(docs.glob("*.md")):
+        text = found.get(path) or path.read_text("utf-8")
+        found[path] = _PART.sub(lambda match: f"{match[1]}\n{known[match[2]]}\n\n{match[3]}", text)
+    return found
+
+
+if __name__ == "__main__":
+    for path, text in pages().items():
+        path.write_text(text, "utf-8")
