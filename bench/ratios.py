@@ -45,7 +45,7 @@ CONFIGURATION = {
 CHECK = """
 import resource, sys, time
 from pathlib import Path
-from verse_tray.checks import mistakes
+from verse_tray.checks.find import mistakes
 from verse_tray.editors.load import known_editors, load_editor
 from verse_tray.journeys.journey import journey
 from verse_tray.piece.piece import Piece

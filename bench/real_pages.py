@@ -11,7 +11,7 @@ import time
 from collections import Counter
 from pathlib import Path
 
-from verse_tray.checks import mistakes
+from verse_tray.checks.find import mistakes
 from verse_tray.editors.load import known_editors, load_editor
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.model.decoding import decode

@@ -15,7 +15,7 @@ from playwright.sync_api import Page, sync_playwright
 import verse_tray
 from support.editors import editor
 from support.markup import fragments
-from verse_tray.checks import find
+from verse_tray.checks.find import find
 from verse_tray.edit.layout import compact, neaten
 from verse_tray.join.apart import set_apart
 from verse_tray.join.paste import join

@@ -11,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from support.markup import fragments
-from verse_tray.checks import RULES, UnknownRuleError, find, rule
+from verse_tray.checks.find import find
+from verse_tray.checks.table import RULES, UnknownRuleError, rule
 from verse_tray.edit.hosted import Hosts, replace_paths
 from verse_tray.edit.layout import neaten
 from verse_tray.edit.mend import mend

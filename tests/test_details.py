@@ -10,13 +10,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from verse_tray.cli.files import write_whole
 from verse_tray.markup.addresses import host_of, scheme_of, srcset_addresses
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import OutputError
 from verse_tray.model.spans import LineIndex, Span
 from verse_tray.reports.excerpt import excerpt
+from verse_tray.tasks.files import write_whole
 
 TABLES: dict[str, list[Any]] = tomllib.loads((Path(__file__).parent / "data" / "details.toml").read_text("utf-8"))
 

@@ -29,10 +29,10 @@ from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.sheet import Shown, sheet
 from verse_tray.preview.trials.changes import described
 from verse_tray.preview.trials.trial_page import ActingPage
-from verse_tray.reports.terminal import readings
+from verse_tray.reports.terminal import piece_views
 
 DATA = Path(__file__).parent / "data"
-CASES = {name: tomllib.loads((DATA / f"{name}.toml").read_text("utf-8")) for name in ("readings", "marks")}
+CASES = {name: tomllib.loads((DATA / f"{name}.toml").read_text("utf-8")) for name in ("piece_views", "marks")}
 KEEPS = editor({})
 
 
@@ -42,12 +42,12 @@ def data_of(made: str) -> Any:
     return json.loads(found[1])
 
 
-@pytest.mark.parametrize("case", CASES["readings"]["case"], ids=lambda case: case["name"])
+@pytest.mark.parametrize("case", CASES["piece_views"]["case"], ids=lambda case: case["name"])
 def test_a_piece_in_the_terminal(case: dict[str, Any]) -> None:
     made = journey(case["markup"], editor(case.get("save", {})))
     screen = Console(file=StringIO(), width=60, color_system=None)
     with screen.capture() as shown:
-        for part in readings([made], ("published",), 60):
+        for part in piece_views([made], ("published",), 60):
             screen.print(part)
     lines = [line.strip() for line in shown.get().split("\n") if line.strip()]
     body = [line for line in lines[1:] if not re.match(r"(\d+:\d+ )?(error|warning|note) ", line)]
@@ -61,7 +61,7 @@ def test_a_piece_in_the_terminal(case: dict[str, Any]) -> None:
 def test_any_piece_can_be_read_and_drawn(text: str) -> None:
     journeys = [journey(text, name) for name in ("note-field", "framed-box")]
     screen = Console(file=StringIO(), width=50, color_system=None)
-    for part in readings(journeys, ("written", "editor", "published"), 50):
+    for part in piece_views(journeys, ("written", "editor", "published"), 50):
         screen.print(part)
     made = sheet(journeys, LocalPictures(stored=True))
     assert set(data_of(made)["rows"]) == {"note-field", "framed-box"}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from verse_tray.checks import mistakes
+from verse_tray.checks.find import mistakes
 from verse_tray.model.decoding import LARGEST_BYTES, Source, decode
 from verse_tray.model.errors import InputError
 from verse_tray.piece.piece import Piece

@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from support.markup import fragments
-from verse_tray.checks import find
+from verse_tray.checks.find import find
 from verse_tray.edit.adjust import convert_colours, set_on, set_values
 from verse_tray.edit.hosted import Hosts, replace_paths
 from verse_tray.edit.layout import compact, neaten

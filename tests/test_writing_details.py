@@ -14,7 +14,8 @@ from PIL import Image
 from rich.console import Console
 
 from test_command import run
-from verse_tray.checks import RULES, find, rule
+from verse_tray.checks.find import find
+from verse_tray.checks.table import RULES, rule
 from verse_tray.demo import example
 from verse_tray.edit.hosted import Holder, local_paths
 from verse_tray.edit.mend import mend

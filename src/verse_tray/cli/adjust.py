@@ -53,38 +53,25 @@ def command(
       verse-tray adjust list.html --on li --set margin-bottom=8px
       verse-tray adjust low-water-walk.html --colours rgb > walk.html
     """
-    from verse_tray.cli.files import console, note, print_raw, read_piece, show, write_result
-    from verse_tray.cli.filling import fixed_values
-    from verse_tray.edit.adjust import convert_colours, set_on, set_values
+    from verse_tray.cli.screen import console, note, print_raw, show, write_result
     from verse_tray.edit.values import find_values
-    from verse_tray.model.decoding import Source
-    from verse_tray.model.errors import InputError
     from verse_tray.model.phrasing import counted
-    from verse_tray.piece.piece import Piece
+    from verse_tray.reports.value_text import values_json, values_text
+    from verse_tray.tasks.adjust import AdjustRequest, adjust
+    from verse_tray.tasks.files import read_piece
+    from verse_tray.tasks.fill import fixed_values
 
     piece = read_piece(file)
-    source = piece.source
     settings = fixed_values(set_ or [])
-    if on is not None and not settings:
-        raise InputError("--on says where; say what with --set, such as --on li --set margin-bottom=8px.")
-    if not settings and colours is None:
+    if not settings and colours is None and on is None:
         found = find_values(piece)
         if format is Format.JSON:
-            from verse_tray.reports.value_text import values_json
-
-            print_raw(values_json(source, found))
+            print_raw(values_json(piece.source, found))
         else:
-            from verse_tray.reports.value_text import values_text
-
             screen = console()
-            show(screen, values_text(source, found))
+            show(screen, values_text(piece.source, found))
         return
-    text = source.text
-    if on is not None:
-        text, count = set_on(piece, on, settings)
-        note(f"Set on {counted(count, 'element')}.")
-    elif settings:
-        text = set_values(piece, settings)
-    if colours is not None:
-        text = convert_colours(Piece(Source(text, source.name, source.encoding, source.mark)), colours.value)
-    write_result(source.encode(text), out)
+    adjusted = adjust(piece, AdjustRequest(settings, on, None if colours is None else colours.value))
+    if adjusted.count is not None:
+        note(f"Set on {counted(adjusted.count, 'element')}.")
+    write_result(piece.source.encode(adjusted.text), out)

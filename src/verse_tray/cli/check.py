@@ -2,29 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from contextlib import ExitStack
+from collections.abc import Iterable, Iterator
 from enum import StrEnum
-from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, NamedTuple
 
+import click
 import typer
 
+from verse_tray.reports.formats import FORMATS
+
 if TYPE_CHECKING:
-    from verse_tray.cli.looking import Look
-    from verse_tray.editors.load import Editor
-    from verse_tray.model.findings import Verdict
-    from verse_tray.piece.subject import Theme
+    from verse_tray.piece.piece import Piece
     from verse_tray.reports.results import PieceResult
-
-
-class Format(StrEnum):
-    """Forms of the report."""
-
-    TEXT = "text"
-    JSON = "json"
-    SARIF = "sarif"
-    JUNIT = "junit"
 
 
 class Threshold(StrEnum):
@@ -50,7 +39,9 @@ def command(
             "mistakes alone. Left out: all.",
         ),
     ] = None,
-    format: Annotated[Format, typer.Option("--format", help="Form of the report.")] = Format.TEXT,
+    format: Annotated[
+        str, typer.Option("--format", click_type=click.Choice(list(FORMATS)), help="Form of the report.")
+    ] = "text",
     fail_on: Annotated[
         Threshold,
         typer.Option(
@@ -110,81 +101,118 @@ def command(
     from verse_tray.cli.exits import ExitCode
 
     if explain is not None:
-        from verse_tray.cli.explaining import explain_rule
-
-        explain_rule(explain)
+        _explain(explain)
         return
     if not files:
         raise typer.BadParameter("give at least one file of HTML, or - for standard input", param_hint="FILE...")
     silenced = tuple(silence or ())
     if fix or write:
-        from verse_tray.cli.fixing import fix_files
-
-        found = fix_files(files, silenced, write=write)
+        found = _fix(files, silenced, write=write)
         if found and not write and fail_on is not Threshold.NEVER:
             raise typer.Exit(ExitCode.FOUND)
         return
-    from verse_tray.checks import find
-    from verse_tray.cli.files import chosen_editors, read_piece
-    from verse_tray.journeys.journey import journey
-    from verse_tray.model.findings import Verdict
-    from verse_tray.reports.results import PieceResult
-
-    editors = [] if editor == ["none"] else chosen_editors(editor)
     if theme and not render:
         raise typer.BadParameter("goes with --render", param_hint="--theme")
-    themes = tuple(_theme(each) for each in editors if each.profile.box is None)  # no site's look reaches into a frame
-    pieces = [read_piece(name) for name in files]  # all of them first: a file that cannot be read ends it at once
-    worst = Verdict.INTACT
-    look: Look | None = None
-
-    def results() -> Iterator[PieceResult]:
-        nonlocal worst
-        while pieces:
-            piece = pieces.pop(0)
-            folder = Path(piece.source.name).parent
-            found = find(piece, silenced=silenced, themes=themes, region=region, folder=folder)
-            journeys = tuple(journey(piece, each, reopened=reopened) for each in editors)
-            result = PieceResult(piece, found, journeys, look(piece, journeys) if look else {})
-            worst = max(worst, result.worst, key=lambda verdict: verdict.rank)
-            yield result
-
-    threshold = None if fail_on is Threshold.NEVER else Verdict(fail_on.value)
-    with ExitStack() as stack:
-        if render:
-            from verse_tray.cli.looking import looking
-
-            look = stack.enter_context(looking(editors, theme))
-        _report(format, results(), len(files), every=every, threshold=threshold)
-    if threshold is not None and worst.rank >= threshold.rank:
+    asked = _Asked(files, editor, silenced, reopened, region, theme, render, format, every, fail_on)
+    if _report(asked):
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _report(
-    format: Format, results: Iterator[PieceResult], count: int, *, every: bool, threshold: Verdict | None
-) -> None:
-    from verse_tray.cli.files import console, print_raw, show, with_progress
+class _Asked(NamedTuple):
+    """What the command was asked for."""
 
-    if format is Format.TEXT:
-        from verse_tray.reports.check_text import check_text
-
-        screen = console()
-        show(screen, check_text(results, every=every, width=screen.width))
-    elif format is Format.JSON:
-        from verse_tray.reports.check_json import check_json
-
-        print_raw(check_json(with_progress(results, count)))
-    elif format is Format.SARIF:
-        from verse_tray.reports.check_sarif import check_sarif
-
-        print_raw(check_sarif(with_progress(results, count)))
-    else:
-        from verse_tray.reports.check_junit import check_junit
-
-        print_raw(check_junit(with_progress(results, count), threshold))
+    files: list[str]
+    editors: list[str] | None
+    silenced: tuple[str, ...]
+    reopened: int
+    region: int | None
+    themes: list[str] | None
+    render: bool
+    form: str
+    every: bool
+    fail_on: Threshold
 
 
-def _theme(editor: Editor) -> Theme:
-    from verse_tray.piece.subject import Theme
+def _report(asked: _Asked) -> bool:
+    """Check files, print the report, and return whether the worst of them is at or above the threshold."""
+    from contextlib import ExitStack
 
-    return Theme(editor.name, editor.frame, editor.theme)
+    from verse_tray.cli.screen import console, print_raw, show, with_progress
+    from verse_tray.editors.chosen import chosen_editors
+    from verse_tray.model.findings import Verdict
+    from verse_tray.reports.formats import Wanted, report_in
+    from verse_tray.tasks.check import CheckRequest, check
+    from verse_tray.tasks.files import read_piece
+
+    editors = tuple([] if asked.editors == ["none"] else chosen_editors(asked.editors))
+    pieces = [read_piece(name) for name in asked.files]  # all of them first: a file that cannot be read ends it at once
+    count = len(pieces)
+    threshold = None if asked.fail_on is Threshold.NEVER else Verdict(asked.fail_on.value)
+    request = CheckRequest(editors, asked.silenced, asked.reopened, asked.region)
+    worst = Verdict.INTACT
+
+    def noted(results: Iterable[PieceResult]) -> Iterator[PieceResult]:
+        nonlocal worst
+        for result in results:
+            worst = max(worst, result.worst, key=lambda verdict: verdict.rank)
+            yield result
+
+    with ExitStack() as stack:
+        look = None
+        if asked.render:
+            from verse_tray.tasks.looking import looking
+
+            look = stack.enter_context(looking(editors, asked.themes))
+        results = noted(check(_each_once(pieces), request, look))
+        report = report_in(asked.form)
+        if asked.form == "text":
+            screen = console()
+            show(screen, report(results, Wanted(asked.every, screen.width, threshold)))
+        else:
+            print_raw(report(with_progress(results, count), Wanted(asked.every, threshold=threshold)))
+    return threshold is not None and worst.rank >= threshold.rank
+
+
+def _each_once(pieces: list[Piece]) -> Iterator[Piece]:
+    """Yield pieces, and hold none of them longer than it is worked on."""
+    while pieces:
+        yield pieces.pop(0)
+
+
+def _explain(name: str) -> None:
+    """Explain a rule, or list all of them for ``all``."""
+    from verse_tray.checks.table import RULES, rule
+    from verse_tray.cli.screen import console, show
+    from verse_tray.reports.rule_text import rule_list, rule_text
+
+    screen = console()
+    show(screen, rule_list(RULES) if name == "all" else rule_text(name, rule(name)))
+
+
+def _fix(files: list[str], silenced: tuple[str, ...], *, write: bool) -> bool:
+    """Show what can be mended in files, or mend them; what comes from standard input goes to standard output.
+
+    Returns:
+        Whether there was anything to mend.
+    """
+    from verse_tray.cli.screen import console, note, print_bytes, show
+    from verse_tray.reports.mend_text import mend_text
+    from verse_tray.tasks.files import read_piece
+    from verse_tray.tasks.fix import fix
+
+    found = False
+    for piece in [read_piece(name) for name in files]:
+        name = piece.source.name
+        fixed = fix(piece, silenced, write=write)
+        count = len(fixed.mended.mended)
+        found = found or bool(count)
+        if not write:
+            screen = console()
+            show(screen, mend_text(fixed.source, fixed.mended))
+        elif name == "-":
+            print_bytes(fixed.data)
+        elif count:
+            note(f"{name}: {count} mended; as it was, it is kept in {fixed.kept}.")
+        else:
+            note(f"{name}: there is nothing to mend.")
+    return found

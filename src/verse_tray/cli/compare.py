@@ -55,9 +55,23 @@ def command(
       verse-tray compare tide-table.html tide-table-airy.html
       verse-tray compare old.html new.html --editor blog-post --theme night --width 375 -o compared.html
     """  # fmt: skip
-    from verse_tray.cli.comparing import Asked, compare_files
     from verse_tray.cli.exits import ExitCode
+    from verse_tray.cli.screen import console, note, show
+    from verse_tray.reports.comparison_text import comparison_text
+    from verse_tray.tasks.compare import CompareRequest, compare
+    from verse_tray.tasks.files import write_whole
 
-    asked = Asked((first, second), editor, side.value, theme, tuple(dict.fromkeys(width or ())))
-    if not compare_files(asked, out, png):
+    files = (first, second)
+    widths = tuple(dict.fromkeys(width or ()))
+    request = CompareRequest(files, editor, side.value, theme, widths, sheet=out is not None, png=png is not None)
+    compared = compare(request)
+    screen = console()
+    show(screen, comparison_text(compared.comparison, files))
+    if out is not None and compared.sheet is not None:
+        write_whole(out, compared.sheet)
+        note(f"Wrote {out}: open it in a browser.")
+    if png is not None and compared.png is not None:
+        write_whole(png, compared.png)
+        note(f"Wrote {png}.")
+    if not compared.comparison.same:
         raise typer.Exit(ExitCode.FOUND)

@@ -22,16 +22,19 @@ def command(
       verse-tray demo
       verse-tray demo --into shore-demo
     """
-    from verse_tray.checks import find
-    from verse_tray.cli.files import chosen_editors, console, read_piece, show, write_whole
+    from verse_tray.checks.find import find
+    from verse_tray.cli.screen import console, show
     from verse_tray.demo import example
+    from verse_tray.editors.chosen import chosen_editors
     from verse_tray.journeys.journey import journey
     from verse_tray.model.errors import BrowserError, OutputError
     from verse_tray.preview.pages.local_pictures import LocalPictures
     from verse_tray.preview.sheet import sheet
-    from verse_tray.reports.check_text import check_text
+    from verse_tray.reports.check_text import report as check_text
+    from verse_tray.reports.formats import Wanted
     from verse_tray.reports.results import PieceResult
     from verse_tray.reports.trace_text import trace_text
+    from verse_tray.tasks.files import read_piece, write_whole
 
     screen = console()
     files = example()
@@ -48,7 +51,7 @@ def command(
     piece = read_piece(str(piece_file))
     journeys = tuple(journey(piece, editor) for editor in chosen_editors(None))
     screen.print(f"$ verse-tray check {piece_file}\n", style="bold", soft_wrap=True)
-    show(screen, check_text([PieceResult(piece, find(piece), journeys)], every=False, width=screen.width))
+    show(screen, check_text([PieceResult(piece, find(piece), journeys)], Wanted(width=screen.width)))
     course = next(each for each in journeys if each.editor.name == "course-page")
     screen.print(f"$ verse-tray trace {piece_file} --editor course-page\n", style="bold", soft_wrap=True)
     show(screen, trace_text(course, None, every=False, width=screen.width))

@@ -31,7 +31,7 @@ def list_editors(context: typer.Context) -> None:
         return
     from rich.table import Table
 
-    from verse_tray.cli.files import console
+    from verse_tray.cli.screen import console
     from verse_tray.editors.load import known_editors, load_editor
 
     table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
@@ -55,7 +55,7 @@ def show_one(name: Annotated[str, typer.Argument(metavar="NAME", help="Editor by
       verse-tray editors show mail-signoff
       verse-tray editors show course-page:teacher
     """
-    from verse_tray.cli.files import console, show
+    from verse_tray.cli.screen import console, show
     from verse_tray.editors.load import load_editor
     from verse_tray.reports.editor_text import editor_text
 
@@ -83,19 +83,9 @@ def adopt(
       verse-tray editors adopt config.json --name comment-box
       verse-tray check piece.html --editor ./comment-box
     """
-    import msgspec
+    from verse_tray.tasks.profiles import adopt_editor
 
-    from verse_tray import adopt as adopt_configuration
-    from verse_tray.cli.files import read_text
-    from verse_tray.editors.store import profile_toml
-    from verse_tray.model.errors import InputError
-
-    try:
-        data = msgspec.json.decode(read_text(config))
-    except msgspec.DecodeError as error:
-        raise InputError(f"{config}: this is not JSON: {error}. Give a SanitizerConfig.") from None
-    editor = adopt_configuration(data, safe=not unsafe, name=name)
-    _write(Path(name), {"editor.toml": profile_toml(editor.profile)})
+    _tell(adopt_editor(config, name, safe=not unsafe))
 
 
 @app.command("new")
@@ -112,15 +102,9 @@ def new(
       verse-tray editors new our-blog --like blog-post
       verse-tray check piece.html --editor ./our-blog
     """
-    from verse_tray.editors.load import load_editor
-    from verse_tray.editors.store import profile_toml
-    from verse_tray.editors.themes import themes
+    from verse_tray.tasks.profiles import begin_editor
 
-    editor = load_editor(like)
-    profile = profile_toml(editor.profile, title=Path(name).name)
-    looks = {f"{theme}.css": css for theme, css in themes(editor).items()}
-    files = {"editor.toml": profile, editor.profile.frame: editor.frame, **looks}
-    _write(Path(name), files)
+    _tell(begin_editor(name, like))
 
 
 @app.command("schema")
@@ -131,22 +115,13 @@ def schema() -> None:
     Example:
       verse-tray editors schema > editor.schema.json
     """
-    import msgspec
+    from verse_tray.cli.screen import print_raw
+    from verse_tray.tasks.profiles import schema_text
 
-    from verse_tray.cli.files import print_raw
-    from verse_tray.editors.schema import profile_schema
-
-    print_raw(msgspec.json.format(msgspec.json.encode(profile_schema()), indent=2).decode() + "\n")
+    print_raw(schema_text())
 
 
-def _write(folder: Path, files: dict[str, str]) -> None:
-    from verse_tray.cli.files import note, write_whole
-    from verse_tray.model.errors import OutputError
+def _tell(folder: Path) -> None:
+    from verse_tray.cli.screen import note
 
-    try:
-        folder.mkdir(parents=True)
-    except OSError as error:
-        raise OutputError(f"{folder}: the folder cannot be made: {error.strerror}. Give another name.") from None
-    for name, text in files.items():
-        write_whole(folder / name, text.encode())
     note(f"Wrote {folder / 'editor.toml'}. Use it with: --editor {folder if folder.is_absolute() else f'./{folder}'}")

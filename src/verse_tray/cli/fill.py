@@ -3,9 +3,16 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
+
+if TYPE_CHECKING:
+    from verse_tray.model.findings import Finding
+
+_MOST_TOLD = 10
+"""Records of which it is told what they lack; of the others, how many they are."""
+_TOLD = 6
 
 
 def command(
@@ -52,52 +59,46 @@ def command(
       verse-tray fill letter.html --data volunteers.csv --extremes
     """
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.files import note, print_bytes, read_piece, read_text, with_progress, write_whole
-    from verse_tray.cli.filling import MOST_TOLD, fixed_values, named_outputs, record_number, tell
-    from verse_tray.fields.fill import Template
-    from verse_tray.fields.fill import extremes as find_extremes
-    from verse_tray.fields.marks import mark_form
-    from verse_tray.model.errors import InputError
-    from verse_tray.tabular.records import Records, read_records
+    from verse_tray.cli.screen import note, print_bytes, with_progress
+    from verse_tray.tasks.files import write_whole
+    from verse_tray.tasks.fill import Filling, FillRequest, fixed_values
 
-    template = Template(read_piece(file).source, mark_form(mark))
     values = fixed_values(set_ or [])
-    if data is None:
-        records = Records("--set", tuple(values), ({},), (0,))
-    else:
-        records = read_records(read_text(data), data)
-    if not template.marks:
+    filling = Filling(FillRequest(file, data, values, record, extremes, mark, blank, out))
+    if not filling.template.marks:
         note(f"{file}: there is no mark of the form {mark} in it; it is passed on as it is.")
-    if extremes:
-        found = find_extremes(template, records.rows)
-        chosen = [number for _, number in found]
-        for why, number in found:
-            note(f"record {number + 1}: {why}")
-    else:
-        chosen = [record_number(record, records)] if record is not None else list(range(len(records.rows)))
-    if len(chosen) > 1 and out is None and not extremes:
-        raise InputError(
-            f"{records.name} has {len(chosen):,} records. Choose one with --record NUMBER, or write one file each with "
-            "-o 'folder/{}.html'; --extremes shows those worth looking at."
-        )
+    for why, number in filling.worth_looking:
+        note(f"record {number + 1}: {why}")
     worst = False
-    outputs = named_outputs(out, records, chosen, values) if out is not None else [None] * len(chosen)
-    told = 0
-    work = with_progress(zip(chosen, outputs, strict=True), len(chosen), "Filling", 1_000)
-    for number, path in work:
-        filled = template.fill({**records.rows[number], **values}, blank=blank)
-        told += bool(filled.findings)
-        if told <= MOST_TOLD:
-            tell(template.source.name, filled, number if len(records.rows) > 1 else None)
-        worst = worst or any(finding.severity.value != "note" for finding in filled.findings)
-        encoded = template.source.encode(filled.text)
-        if path is None:
-            print_bytes(encoded)
+    told, count = 0, len(filling.chosen)
+    several = len(filling.records.rows) > 1
+    for each in with_progress(filling.filled(), count, "Filling", 1_000):
+        findings = each.filled.findings
+        told += bool(findings)
+        if told <= _MOST_TOLD:
+            _tell(filling.template.source.name, findings, each.number if several else None)
+        worst = worst or any(finding.severity.value != "note" for finding in findings)
+        if each.path is None:
+            print_bytes(each.data)
         else:
-            write_whole(path, encoded)
-    if told > MOST_TOLD:
-        note(f"{told - MOST_TOLD:,} more records lack something.")
+            write_whole(each.path, each.data)
+    if told > _MOST_TOLD:
+        note(f"{told - _MOST_TOLD:,} more records lack something.")
     if out is not None:
-        note(f"Wrote {len(chosen):,} file{'' if len(chosen) == 1 else 's'}, the first to {outputs[0]}.")
+        note(f"Wrote {count:,} file{'' if count == 1 else 's'}, the first to {filling.paths[0]}.")
     if worst:
         raise typer.Exit(ExitCode.FOUND)
+
+
+def _tell(name: str, findings: tuple[Finding, ...], number: int | None) -> None:
+    """Say on standard error what was missing in a record."""
+    from verse_tray.cli.screen import note
+
+    which = "" if number is None else f" (record {number + 1})"
+    for finding in findings[:_TOLD]:
+        note(
+            f"{name}:{finding.line}:{finding.column}{which}: {finding.severity.value}: {finding.message} "
+            f"[{finding.rule}]"
+        )
+    if len(findings) > _TOLD:
+        note(f"{name}{which}: and {len(findings) - _TOLD} more.")

@@ -52,40 +52,22 @@ def command(
       verse-tray join page.html --for framed-box -o box.html
       verse-tray join tides.html tides.css tides.js --into slots -o slots
     """
-    from verse_tray.cli.files import note, print_raw, read_source, write_result, write_whole
-    from verse_tray.join.apart import set_apart
-    from verse_tray.join.paste import join
-    from verse_tray.model.decoding import Source
+    from verse_tray.cli.screen import note, print_raw, write_result
     from verse_tray.model.errors import InputError
-    from verse_tray.piece.piece import Piece
+    from verse_tray.tasks.files import write_whole
+    from verse_tray.tasks.join import JoinRequest, join_parts
 
-    if into is None:
-        into = Into.FRAGMENT
-        if for_ is not None:
-            from verse_tray.editors.load import load_editor
-
-            if load_editor(for_).profile.box is not None:
-                into = Into.DOCUMENT
-                note(f"{for_} shows the piece in a frame of its own, so it becomes a whole document.")
-    if into is Into.SLOTS and (out is None or apart is not None):
+    if into is Into.SLOTS and out is None:
         raise InputError("--into slots writes several files: name a folder with -o, and leave --apart out.")
-    joined = join([read_source(name) for name in parts], library or [])
+    kind = None if into is None else into.value
+    joined = join_parts(JoinRequest(tuple(parts), tuple(library or ()), kind, for_, apart))
     for each in joined.notes:
         note(each)
-    if into is Into.SLOTS:
-        assert out is not None
-        if any(module for _, module in joined.scripts):
-            note("One of the scripts is a module: where it is pasted, it has to be loaded as one.")
-        for name, text in joined.slots().items():
+    if into is Into.SLOTS and out is not None:
+        for name, text in joined.slots.items():
             write_whole(out / name, text.encode())
-        note(f"Wrote {', '.join(joined.slots())} into {out}; paste them in this order.")
-        return
-    text = joined.document() if into is Into.DOCUMENT else joined.fragment()
-    if apart is not None:
-        text, notes = set_apart(Piece(Source(text)), apart)
-        for each in notes:
-            note(each)
-    if out is None:
-        print_raw(text)
+        note(f"Wrote {', '.join(joined.slots)} into {out}; paste them in this order.")
+    elif out is None:
+        print_raw(joined.text)
     else:
-        write_result(text.encode(), out)
+        write_result(joined.text.encode(), out)

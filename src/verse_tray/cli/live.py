@@ -43,15 +43,14 @@ def command(
       verse-tray live tides.html tides.scss tides.js --editor framed-box
       verse-tray live letter.html --data volunteers.csv --record 3 --port 8040
     """  # fmt: skip
-    from verse_tray.cli.serving import Serving
+    from verse_tray.cli.screen import note
+    from verse_tray.tasks.live import Live, LiveRequest
 
-    Serving(
-        files,
-        editors=editor,
-        data=data,
-        record=record,
-        mark=mark,
-        themes=theme,
-        widths=tuple(dict.fromkeys(width or ())),
-        folders=tuple(pictures or ()),
-    ).run(port)
+    widths = tuple(dict.fromkeys(width or ()))
+    request = LiveRequest(
+        tuple(files), tuple(editor or ()), data, record, mark, tuple(theme or ()), widths, tuple(pictures or ())
+    )
+    Live(request).serve(
+        port, lambda address: note(f"{files[0]} is shown at {address} and kept up to date. Ctrl-C ends it.")
+    )
+    note("Stopped.")

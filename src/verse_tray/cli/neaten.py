@@ -29,9 +29,10 @@ def command(
       verse-tray neaten low-water-walk.html --width 60 -o for-the-pane.html
       verse-tray neaten low-water-walk.html --compact | verse-tray check -
     """
-    from verse_tray.cli.files import note, read_piece, write_result
+    from verse_tray.cli.screen import note, write_result
     from verse_tray.edit.layout import compact as lay_out_small
     from verse_tray.edit.layout import neaten
+    from verse_tray.tasks.files import read_piece
 
     source = read_piece(file).source
     laid_out = lay_out_small(source) if compact else neaten(source, width=width)

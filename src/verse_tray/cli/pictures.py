@@ -36,11 +36,12 @@ def command(
       verse-tray pictures low-water-walk.html --hosted uploaded.json | verse-tray check -
     """
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.files import console, note, read_piece, read_text, show, write_result
-    from verse_tray.edit.hosted import Holder, hosts_from, local_paths, replace_paths
+    from verse_tray.cli.screen import console, note, show, write_result
+    from verse_tray.edit.hosted import Holder, local_paths
     from verse_tray.model.phrasing import counted
     from verse_tray.piece.subject import Subject
-    from verse_tray.tabular.records import read_records
+    from verse_tray.tasks.files import read_piece
+    from verse_tray.tasks.pictures import host_pictures
 
     piece = read_piece(file)
     source = piece.source
@@ -51,7 +52,7 @@ def command(
         screen = console()
         show(screen, pictures_text(Subject(piece, folder=base), local_paths(piece, base)))
         return
-    replaced = replace_paths(piece, hosts_from(read_records(read_text(hosted), hosted)), scripts=scripts)
+    replaced = host_pictures(piece, hosted, scripts=scripts)
     note(f"Replaced {counted(replaced.count, 'path')}.")
     for path in replaced.left:
         line, column = source.place(path.span.start)

@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
 from enum import StrEnum
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from verse_tray.cli.options import Editors, PictureFolders, Themes, Widths
+
+if TYPE_CHECKING:
+    from verse_tray.journeys.journey import Journey
+    from verse_tray.preview.trials import Acted
+    from verse_tray.tasks.preview import Preview
 
 
 class Only(StrEnum):
@@ -75,20 +81,62 @@ def command(
       verse-tray preview tide-table.html --editor blog-post --only published --width 375 --png phone.png
       verse-tray preview tide-table.html --editor code-box --act --click .next
     """  # fmt: skip
-    from verse_tray.cli.previewing import Output, Wanted, act_out, show_in_terminal, write_preview
+    from verse_tray.tasks.preview import Outputs, Preview, PreviewRequest
 
-    wanted = Wanted(
-        file,
-        editors=editor,
-        sides=tuple(each.value for each in dict.fromkeys(only or ())),
-        widths=tuple(dict.fromkeys(width or ())),
-        themes=theme,
-        folders=tuple(pictures or ()),
-    )
+    sides = tuple(each.value for each in dict.fromkeys(only or ()))
+    widths = tuple(dict.fromkeys(width or ()))
+    request = PreviewRequest(file, tuple(editor or ()), sides, widths, tuple(theme or ()), tuple(pictures or ()))
+    preview = Preview(request)
     if click and not act:
         raise typer.BadParameter("goes with --act", param_hint="--click")
     if text:
-        show_in_terminal(wanted)
-    acted = act_out(wanted, tuple(click or ())) if act else {}
-    if out or png or pdf or not (text or act):
-        write_preview(wanted, Output(out, png, pdf, part.value, render), acted)
+        _show_in_terminal(preview)
+    acted = _act(preview, tuple(click or ())) if act else {}
+    if not (out or png or pdf or not (text or act)):
+        return
+    if part is not Part.PAGE and not (png and preview.single):
+        told = "goes with --png of a single view: one --editor, one --only, one --width"
+        raise typer.BadParameter(told, param_hint="--part")
+    if not (out or png or pdf):
+        out = Path("piece.preview.html") if file == "-" else Path(file).with_suffix(".preview.html")
+    outputs = Outputs(out is not None, png is not None, pdf is not None, part.value, render)
+    made = preview.made(outputs, acted, _progress)
+    for path, data in ((out, made.sheet), (png, made.png), (pdf, made.pdf)):
+        if path is not None and data is not None:
+            _write(path, data, "open it in a browser" if path is out else "")
+
+
+def _write(path: Path, data: bytes, advice: str) -> None:
+    from verse_tray.cli.screen import note
+    from verse_tray.tasks.files import write_whole
+
+    write_whole(path, data)
+    note(f"Wrote {path}: {advice}." if advice else f"Wrote {path}.")
+
+
+def _progress(journeys: Sequence[Journey], doing: str) -> Iterable[Journey]:
+    from verse_tray.cli.screen import with_progress
+
+    return with_progress(journeys, len(journeys), doing, many=2)
+
+
+def _show_in_terminal(preview: Preview) -> None:
+    """Print the piece as readers get it, or the sides that are wanted."""
+    from verse_tray.cli.screen import console, show
+    from verse_tray.reports.terminal import piece_views
+
+    screen = console()
+    show(screen, piece_views(preview.journeys, preview.request.sides or ("published",), screen.width))
+
+
+def _act(preview: Preview, clicked: tuple[str, ...]) -> dict[str, Acted]:
+    """Print what the piece does, in one editor after the other, and return it by the editor's name."""
+    from verse_tray.cli.screen import console, show
+    from verse_tray.reports.trial_text import trial_text
+
+    screen = console()
+    found = {}
+    for journey, acted in preview.act(clicked, _progress):
+        show(screen, trial_text(journey, acted))
+        found[journey.editor.name] = acted
+    return found

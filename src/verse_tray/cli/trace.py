@@ -68,9 +68,10 @@ def command(
       verse-tray trace tide-table.html --editor article --typed Enter --typed "More soon" --stage reopen
       verse-tray trace tide-table.html --editor mail-signoff --markup > published.html
     """
-    from verse_tray.cli.files import console, print_raw, read_piece, show
+    from verse_tray.cli.screen import console, print_raw, show
     from verse_tray.editors.load import load_editor
     from verse_tray.journeys.journey import journey
+    from verse_tray.tasks.files import read_piece
 
     made = journey(read_piece(file), load_editor(editor), reopened=reopened, typed=tuple(typed or ()))
     if markup:

@@ -9,7 +9,7 @@ from pathlib import Path
 from msgspec import Struct
 from msgspec.structs import replace
 
-from verse_tray.checks import Found, find
+from verse_tray.checks.find import Found, find
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Finding

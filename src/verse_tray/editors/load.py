@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-import tomllib
 from copy import deepcopy
 from functools import cached_property
 from pathlib import Path
@@ -11,6 +10,7 @@ from typing import Any
 
 import msgspec
 
+from verse_tray.config.toml_text import NotTomlError, locate, parse_toml
 from verse_tray.editors.extend import extended
 from verse_tray.editors.filters import Filter
 from verse_tray.editors.lists import Lists
@@ -136,10 +136,10 @@ def _load(path: Path, within: tuple[Path, ...]) -> _Loaded:
     try:
         profile = msgspec.convert(data, Profile)
     except msgspec.ValidationError:
-        from verse_tray.editors.faults import find_faults
+        from verse_tray.editors.faults import faults_of
 
         data = deepcopy(data)
-        faults += find_faults(data, text)  # and mends them
+        faults += faults_of(data, text)  # and mends them
         profile = msgspec.convert(data, Profile)
     page = _page(path, profile, own, text, base, faults)
     ours = path.parent.parent == STAND_INS  # tested: looking for faults that only words can be wrong about takes time
@@ -164,12 +164,9 @@ def _parse(path: Path) -> tuple[str, dict[str, Any]]:
     except OSError as error:
         raise ProfileError(str(path), [ProfileFault("", error.strerror or str(error))]) from None
     try:
-        return text, tomllib.loads(text)
-    except (tomllib.TOMLDecodeError, RecursionError) as error:
-        place = re.search(r"\(at line (\d+), column (\d+)\)", str(error))
-        message = re.sub(r" \(at .*\)$", "", str(error)) + "; expected TOML 1.0"
-        line, column = (int(place[1]), int(place[2])) if place else (None, None)
-        raise ProfileError(str(path), [ProfileFault("", message, line, column)]) from None
+        return text, parse_toml(text)
+    except NotTomlError as error:
+        raise ProfileError(str(path), [error.fault]) from None
 
 
 def _base(
@@ -266,8 +263,6 @@ def _left_out(base: dict[str, Any], own: dict[str, Any], text: str) -> list[Prof
 
 
 def _fault(key: str, message: str, text: str) -> ProfileFault:
-    from verse_tray.editors.faults import locate
-
     return ProfileFault(key, message, *locate(text, key))
 
 
@@ -280,6 +275,6 @@ def read_profile(data: dict[str, Any], where: str, text: str = "") -> Profile:
     try:
         return msgspec.convert({"format": FORMAT, **data}, Profile)
     except msgspec.ValidationError:
-        from verse_tray.editors.faults import find_faults
+        from verse_tray.editors.faults import faults_of
 
-        raise ProfileError(where, find_faults(deepcopy(data), text)) from None
+        raise ProfileError(where, faults_of({"format": FORMAT, **deepcopy(data)}, text)) from None

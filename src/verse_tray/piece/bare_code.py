@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
+from typing import NamedTuple
 
-from verse_tray.checks.rule import Mistake
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Text
 from verse_tray.model.spans import Span
@@ -19,8 +19,19 @@ def is_shown(text: Text) -> bool:
     return "</" in text.data or "/>" in text.data
 
 
-def told(subject: Subject, text: Text, found: re.Match[str], what: str, wrapper: str, *, whole: bool) -> Mistake:
-    """Return the mistake for code found in a text; with a mend where the ``whole`` text is that code."""
+class BareCode(NamedTuple):
+    """Code that stands in the text without its element."""
+
+    span: Span | None
+    """Its place."""
+    message: str
+    """What readers get, and what to do."""
+    mend: tuple[Splice, ...]
+    """What puts the element around it; empty where other text stands beside it."""
+
+
+def bare_code(subject: Subject, text: Text, found: re.Match[str], what: str, wrapper: str, *, whole: bool) -> BareCode:
+    """Return what is to be said of code found in a text; with a mend where the ``whole`` text is that code."""
     message = f"This reads like {what}, and readers will see it as text: put it inside <{wrapper}>…</{wrapper}>."
     lead = found.start() + len(found[0]) - len(found[0].lstrip(BEFORE))
     span = subject.text_span(text, Span(lead, found.end()))
@@ -30,4 +41,4 @@ def told(subject: Subject, text: Text, found: re.Match[str], what: str, wrapper:
         start = own.start + len(text.data) - len(text.data.lstrip())
         end = own.start + len(text.data.rstrip())
         mend = (Splice(Span(start, start), f"<{wrapper}>\n"), Splice(Span(end, end), f"\n</{wrapper}>"))
-    return Mistake(span, message, mend=mend)
+    return BareCode(span, message, mend)

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from verse_tray.markup.attributes import AttributeSpan
+from verse_tray.markup.end_tags import ReadingNote
 from verse_tray.markup.names import CODE, HTML, INVISIBLE, fold_name
 from verse_tray.markup.references import decode
 from verse_tray.markup.scan import Token
@@ -145,6 +146,10 @@ class Subject:
         """Yield the elements of these names, in tree order within each name."""
         for name in names:
             yield from self.named.get(name, ())
+
+    def notes(self, kind: str) -> Iterator[ReadingNote]:
+        """Yield what reading left out or could not tell, by the kind of the note."""
+        return (note for note in self.piece.parsed.notes if note.kind == kind)
 
     def span(self, node: Node) -> Span | None:
         """Return the place of a start tag, a text or a comment."""

@@ -10,12 +10,13 @@ import msgspec
 from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.survival.counts import Count
 from verse_tray.model.findings import Finding
+from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
 
 FORMAT = "verse-tray/1"
 
 
-def check_json(results: Iterable[PieceResult]) -> str:
+def report(results: Iterable[PieceResult], _wanted: Wanted) -> str:
     """Return the report as JSON text, ending in a line end."""
     pieces = [
         {

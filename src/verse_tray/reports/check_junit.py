@@ -6,16 +6,18 @@ import xml.etree.ElementTree as ElementTree
 from collections.abc import Iterable
 
 from verse_tray.model.findings import Finding, Verdict
+from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
 
 
-def check_junit(results: Iterable[PieceResult], threshold: Verdict | None) -> str:
+def report(results: Iterable[PieceResult], wanted: Wanted) -> str:
     """Return the report as XML text.
 
     Args:
         results: The results.
-        threshold: Verdict from which on a case fails; None when none does.
+        wanted: The verdict from which on a case fails.
     """
+    threshold = wanted.threshold
     root = ElementTree.Element("testsuites", name="verse-tray")
     cases = failures = 0
     for result in results:

@@ -9,12 +9,14 @@ from urllib.parse import quote
 import msgspec
 
 from verse_tray import __version__
-from verse_tray.checks import RULES, Found, rule
+from verse_tray.checks.find import Found
+from verse_tray.checks.table import RULES, rule
 from verse_tray.model.findings import Finding
+from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
 
 
-def check_sarif(results: Iterable[PieceResult]) -> str:
+def report(results: Iterable[PieceResult], _wanted: Wanted) -> str:
     """Return the report as SARIF text, ending in a line end."""
     rows: list[dict[str, Any]] = []
     for result in results:

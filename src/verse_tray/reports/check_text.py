@@ -13,6 +13,7 @@ from verse_tray.journeys.limits.use import told
 from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import Finding, Severity, Verdict
 from verse_tray.model.phrasing import listed
+from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
 
 VERDICT_STYLES = {
@@ -34,14 +35,14 @@ _NAMED = 3  # editors that are named beside a finding
 _WIDE = 76  # columns that the full table needs
 
 
-def check_text(results: Iterable[PieceResult], *, every: bool, width: int) -> Iterator[RenderableType]:
+def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[RenderableType]:
     """Yield what to print for each piece; a bare text is a line that is not to be wrapped.
 
     Args:
         results: The results.
-        every: Whether to show every finding, and not just the worst few.
-        width: Columns of the terminal.
+        wanted: What it shows.
     """
+    every, width = wanted.every, wanted.width
     for result in results:
         yield _title(result)
         if result.mistakes:

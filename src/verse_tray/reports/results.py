@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from verse_tray.checks import Found
+from verse_tray.checks.find import Found
 from verse_tray.journeys.journey import Journey
 from verse_tray.model.findings import Finding, Severity, Verdict
 from verse_tray.piece.piece import Piece

@@ -9,8 +9,8 @@ from rich.padding import Padding
 from rich.table import Table
 from rich.text import Text
 
-from verse_tray.checks import RULES, rule
 from verse_tray.checks.rule import Rule
+from verse_tray.checks.table import RULES, rule
 from verse_tray.markup.serialise import escape_text
 from verse_tray.reports.check_text import SEVERITY_STYLES
 

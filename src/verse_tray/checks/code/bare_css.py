@@ -9,7 +9,7 @@ from functools import lru_cache
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.vocabulary import ELEMENTS
 from verse_tray.model.findings import Severity
-from verse_tray.piece.bare_code import BEFORE, is_shown, told
+from verse_tray.piece.bare_code import BEFORE, bare_code, is_shown
 from verse_tray.piece.subject import Subject
 
 RULE = Rule(
@@ -40,7 +40,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
             and (found := next(filter(_is_selector, _form().finditer(text.data)), None))
         ):
             rest = _form().sub("", text.data).strip()
-            yield told(subject, text, found, "a style rule", "style", whole=not rest)
+            bare = bare_code(subject, text, found, "a style rule", "style", whole=not rest)
+            yield Mistake(bare.span, bare.message, mend=bare.mend)
 
 
 def _is_selector(found: re.Match[str]) -> bool:

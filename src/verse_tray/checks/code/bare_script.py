@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
-from verse_tray.piece.bare_code import is_shown, told
+from verse_tray.piece.bare_code import bare_code, is_shown
 from verse_tray.piece.subject import Subject
 from verse_tray.script.faults import script_fault
 
@@ -37,4 +37,5 @@ def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each visible text, code samples left out, that reads like a script."""
     for text in subject.prose:
         if any(word in text.data for word in _WORDS) and not is_shown(text) and (found := _form().search(text.data)):
-            yield told(subject, text, found, "a script", "script", whole=script_fault(text.data) is None)
+            bare = bare_code(subject, text, found, "a script", "script", whole=script_fault(text.data) is None)
+            yield Mistake(bare.span, bare.message, mend=bare.mend)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.checks.reading.notes import told
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.parser_limits import MOST_FORMATTING
 from verse_tray.model.findings import Severity
@@ -21,9 +20,8 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield the note of the reader, if there is one."""
-    return told(
-        subject,
-        "formatting-pile",
+    message = (
         f"More than {MOST_FORMATTING} formatting elements (b, i, a, font …) are open at once here; the next are read "
-        "as if they were not there. Their end tags are probably missing.",
+        "as if they were not there. Their end tags are probably missing."
     )
+    return (Mistake(note.span, message) for note in subject.notes("formatting-pile"))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.checks.reading.notes import told
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
 from verse_tray.piece.subject import Subject
@@ -20,9 +19,8 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield the note of the reader, if there is one."""
-    return told(
-        subject,
-        "no-positions",
+    message = (
         "Some tags of this piece cannot be traced back to their lines: formatting elements are left open and nested, "
-        "or the text holds code points that mean nothing. The result is right; places may be missing.",
+        "or the text holds code points that mean nothing. The result is right; places may be missing."
     )
+    return (Mistake(note.span, message) for note in subject.notes("no-positions"))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.checks.reading.notes import told
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
 from verse_tray.piece.subject import Subject
@@ -20,8 +19,5 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield the note of the reader, if there is one."""
-    return told(
-        subject,
-        "tag-unfinished",
-        "This tag never ends, so browsers throw it away with all that follows. A closing > or quote is missing.",
-    )
+    message = "This tag never ends, so browsers throw it away with all that follows. A closing > or quote is missing."
+    return (Mistake(note.span, message) for note in subject.notes("tag-unfinished"))

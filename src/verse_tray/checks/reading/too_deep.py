@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.checks.reading.notes import told
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.parser_limits import DEEPEST
 from verse_tray.model.findings import Severity
@@ -21,9 +20,8 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield the note of the reader, if there is one."""
-    return told(
-        subject,
-        "too-deep",
+    message = (
         f"More than {DEEPEST} elements stand inside one another here; browsers stop there too, and what is deeper is "
-        "read as if its tags were not there. End tags are probably missing.",
+        "read as if its tags were not there. End tags are probably missing."
     )
+    return (Mistake(note.span, message) for note in subject.notes("too-deep"))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.checks.reading.notes import told
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.parser_limits import MOST_ATTRIBUTES
 from verse_tray.model.findings import Severity
@@ -21,9 +20,8 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield the note of the reader, if there is one."""
-    return told(
-        subject,
-        "too-many-attributes",
+    message = (
         f"This tag has more than {MOST_ATTRIBUTES:,} attributes; it is read as if it were not there. A quote is "
-        "probably missing.",
+        "probably missing."
     )
+    return (Mistake(note.span, message) for note in subject.notes("too-many-attributes"))

@@ -69,11 +69,11 @@ def make_cards(
       verse-tray make cards walks.csv --for blog-post
       verse-tray make cards --card "Wear boots|The rocks are slippery.|🥾" --card "Bring a lamp|It is dark.|🔦"
     """
-    from verse_tray.cli.files import read_text
     from verse_tray.cli.make.columns import need
     from verse_tray.cli.make.shared import chosen_styles, deliver
     from verse_tray.make import blocks
     from verse_tray.tabular.records import read_records
+    from verse_tray.tasks.files import read_text
 
     cards = [blocks.Card(*[part.strip() for part in each.split("|")][:4]) for each in card or []]
     if data is not None:
@@ -105,9 +105,9 @@ def make_list(
     Example:
       verse-tray make list "Wear boots" "Bring a lamp" "Tell somebody where you are" --space 12px
     """
-    from verse_tray.cli.files import read_text
     from verse_tray.cli.make.shared import chosen_styles, deliver
     from verse_tray.make import blocks
+    from verse_tray.tasks.files import read_text
 
     if items == ["-"]:
         items = read_text("-").splitlines()

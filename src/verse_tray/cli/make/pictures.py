@@ -162,10 +162,10 @@ def _from_words(given: str) -> Picture:
 
 
 def _from_file(data: str) -> list[Picture]:
-    from verse_tray.cli.files import read_text
     from verse_tray.cli.make.columns import need
     from verse_tray.make.pictures import Picture
     from verse_tray.tabular.records import read_records
+    from verse_tray.tasks.files import read_text
 
     records = read_records(read_text(data), data)
     need(records, ("picture", "alt"), ("caption", "link"))

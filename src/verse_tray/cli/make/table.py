@@ -56,11 +56,11 @@ def make_table(
       verse-tray make table tides.csv --for course-page | verse-tray check - --editor course-page
       verse-tray make table tides.json --styles separate --css tides.css -o tides.html
     """
-    from verse_tray.cli.files import read_text
     from verse_tray.cli.make.shared import chosen_styles, deliver
     from verse_tray.make import table
     from verse_tray.make.blocks import text_on
     from verse_tray.tabular.records import read_rows
+    from verse_tray.tasks.files import read_text
 
     text_on(colour, "--colour")
     look = table.TableLook(header, row_headers, widths.value, borders.value, stripes, caption, colour, region)

@@ -32,9 +32,9 @@ def make_code(
     Example:
       verse-tray make code sign-off.html --language html
     """
-    from verse_tray.cli.files import read_text
     from verse_tray.cli.make.shared import chosen_styles, deliver
     from verse_tray.make import code
+    from verse_tray.tasks.files import read_text
 
     deliver(code.make_code(read_text(file), chosen_styles(styles, for_, css), language=language, name=name), css, out)
 
@@ -55,9 +55,10 @@ def make_text(
       verse-tray make text notes.md
       verse-tray make text saved-from-the-word-processor.html | verse-tray check -
     """
-    from verse_tray.cli.files import note, read_source, write_result
+    from verse_tray.cli.screen import note, write_result
     from verse_tray.make.plain import from_markdown, from_word
     from verse_tray.model.errors import InputError
+    from verse_tray.tasks.files import read_source
 
     source = read_source(file)
     if not source.text.strip():

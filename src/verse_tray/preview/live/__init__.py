@@ -1,6 +1,8 @@
 """A sheet that keeps up with the files it is made of, served to this machine only."""
 
-from verse_tray.preview.live.board import Board
-from verse_tray.preview.live.serve import serve
+from pathlib import Path
 
-__all__ = ["Board", "serve"]
+
+def script_text() -> str:
+    """Return the script that keeps a sheet up to date."""
+    return (Path(__file__).parent / "live.js").read_text("utf-8")

@@ -97,6 +97,11 @@ def framed(title: str, *, about: str, overview: str, rows: str, store: Store, sc
     )
 
 
+def empty_sheet(title: str, about: str, pictures: LocalPictures, *, script: str, sends: str) -> str:
+    """Return a sheet without rows, for when there is nothing to be shown yet."""
+    return framed(title, about=about, overview="", rows="", store=Store(pictures), script=script, sends=sends)
+
+
 def _sha256(script: str) -> str:
     return base64.b64encode(hashlib.sha256(script.encode()).digest()).decode("ascii")
 

@@ -1,5 +1,5 @@
 """A piece as readers get it, in the terminal."""
 
-from verse_tray.reports.terminal.piece_views import readings
+from verse_tray.reports.terminal.piece_views import piece_views
 
-__all__ = ["readings"]
+__all__ = ["piece_views"]

@@ -1,4 +1,4 @@
-"""The readings of a piece: one for all editors that give readers the same."""
+"""A piece as readers get it: once for all editors that give readers the same."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ _WORST = 3
 _SAID = 60  # characters of what is gone
 
 
-def readings(journeys: Sequence[Journey], sides: Sequence[str], width: int) -> Iterator[RenderableType]:
+def piece_views(journeys: Sequence[Journey], sides: Sequence[str], width: int) -> Iterator[RenderableType]:
     """Yield what readers of each editor's page get, editors alike together.
 
     Args:

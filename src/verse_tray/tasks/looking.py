@@ -1,21 +1,22 @@
-"""A browser for ``check``: started once, for all pieces and editors."""
+"""A browser that looks at pieces: started once, for all of them and all editors."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
-from pathlib import Path
 from typing import TYPE_CHECKING
 
+from verse_tray.editors.chosen import plain_editor
 from verse_tray.editors.load import Editor
+from verse_tray.editors.themes import chosen_themes, themes
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.model.errors import BrowserError
 from verse_tray.piece.piece import Piece
+from verse_tray.tasks.check import Look
+from verse_tray.tasks.files import home_of
 
 if TYPE_CHECKING:
     from verse_tray.preview.measuring.render import Rendered
-
-Look = Callable[[Piece, tuple[Journey, ...]], "dict[str, Rendered]"]
 
 
 def renderer() -> Callable[..., Rendered]:
@@ -34,29 +35,30 @@ def renderer() -> Callable[..., Rendered]:
 
 
 @contextmanager
-def looking(editors: list[Editor], names: list[str] | None) -> Iterator[Look]:
+def looking(editors: Sequence[Editor], names: list[str] | None) -> Iterator[Look]:
     """Start a browser and give what looks at a piece in it; without an editor, on a plain page.
 
     Args:
         editors: The editors.
         names: Names of themes, or ``all``; None for each one's usual theme.
+
+    Raises:
+        BrowserError: there is no browser, or it failed.
+        UnknownThemeError: no editor has such a theme.
     """
-    from verse_tray.editors.profile import Profile
-    from verse_tray.editors.themes import chosen_themes, themes
     from verse_tray.preview.browser import Session
     from verse_tray.preview.pages.local_pictures import LocalPictures
     from verse_tray.preview.sheet import NARROW, WIDE
 
-    plain = Editor("", Profile(format="verse-tray-editor/1", title="", summary=""))
-    chosen = chosen_themes(editors or [plain], names)
-    looks = {each.name: {name: css for name, css in themes(each).items() if name in chosen[each.name]}
-             for each in editors or [plain]}  # fmt: skip
+    plain = plain_editor()
+    sites = list(editors) or [plain]
+    chosen = chosen_themes(sites, names)
+    looks = {e.name: {name: css for name, css in themes(e).items() if name in chosen[e.name]} for e in sites}
     with Session() as session:
         render = renderer()
 
-        def look(piece: Piece, journeys: tuple[Journey, ...]) -> dict[str, Rendered]:
-            home = None if piece.source.name == "-" else Path(piece.source.name).parent
-            pictures = LocalPictures(home)
+        def look(piece: Piece, journeys: tuple[Journey, ...]) -> Mapping[str, Rendered]:
+            pictures = LocalPictures(home_of(piece.source.name))
             seen = {}
             for each in journeys or (journey(piece, plain),):
                 name = each.editor.name

@@ -14,7 +14,7 @@ from verse_tray.preview.trials import Acted
 from verse_tray.reports.check_text import SEVERITY_STYLES
 
 
-def acting_text(journey: Journey, acted: Acted) -> Iterator[RenderableType]:
+def trial_text(journey: Journey, acted: Acted) -> Iterator[RenderableType]:
     """Yield what to print about one journey."""
     yield Padding(Text.assemble((f"{journey.piece.source.name} in {journey.editor.name}", "bold"), ", as published"), 0)
     yield Text("")

@@ -1,0 +1,56 @@
+"""Checking pieces: their mistakes, and what each editor keeps of them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from msgspec import Struct
+
+from verse_tray.checks.find import find
+from verse_tray.editors.load import Editor
+from verse_tray.journeys.journey import Journey, journey
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.subject import Theme
+from verse_tray.reports.results import PieceResult
+
+if TYPE_CHECKING:
+    from verse_tray.preview.measuring.render import Rendered
+
+Look = Callable[[Piece, tuple[Journey, ...]], "Mapping[str, Rendered]"]
+"""Looks at a piece in a browser, see :func:`verse_tray.tasks.looking.looking`."""
+
+
+class CheckRequest(Struct, frozen=True):
+    """How pieces are checked."""
+
+    editors: tuple[Editor, ...]
+    """Editors to send them through."""
+    silenced: tuple[str, ...] = ()
+    """Rules about mistakes that are not to look; ``all`` for every rule."""
+    reopened: int = 1
+    """How often they are opened in the visual pane and saved again."""
+    region: int | None = None
+    """Width in CSS pixels of the region that will hold them, if that is known."""
+
+
+def check(pieces: Iterable[Piece], request: CheckRequest, look: Look | None = None) -> Iterator[PieceResult]:
+    """Yield what is found in each piece, one after the other.
+
+    Args:
+        pieces: The pieces.
+        request: How they are checked.
+        look: What looks at them in a browser as well.
+
+    Raises:
+        UnknownRuleError: a silenced rule does not exist.
+        BrowserError: the browser failed.
+    """
+    # no site's look reaches into a frame
+    themes = tuple(Theme(e.name, e.frame, e.theme) for e in request.editors if e.profile.box is None)
+    for piece in pieces:
+        folder = Path(piece.source.name).parent
+        found = find(piece, silenced=request.silenced, themes=themes, region=request.region, folder=folder)
+        journeys = tuple(journey(piece, editor, reopened=request.reopened) for editor in request.editors)
+        yield PieceResult(piece, found, journeys, look(piece, journeys) if look else {})

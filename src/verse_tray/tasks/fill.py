@@ -1,0 +1,168 @@
+"""Filling the marks of a piece from records: which of them, and into which files."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Mapping
+from pathlib import Path
+
+from msgspec import Struct
+
+from verse_tray.fields.fill import Filled, Template, extremes
+from verse_tray.fields.marks import mark_form
+from verse_tray.model.errors import InputError
+from verse_tray.model.phrasing import listed, spelling
+from verse_tray.tabular.records import Records, read_records
+from verse_tray.tasks.files import read_piece, read_text
+
+
+class FillRequest(Struct, frozen=True):
+    """Which piece is filled with what."""
+
+    file: str
+    """The piece with marks."""
+    data: str | None = None
+    """CSV or JSON with the records; None when there are only the fixed values."""
+    values: dict[str, str] = {}
+    """Fixed values, which win over a record's."""
+    record: str | None = None
+    """The record, as ``--record`` names it; None for all."""
+    extremes: bool = False
+    """Whether only the records worth looking at are filled in."""
+    mark: str = "{{NAME}}"
+    """Form of the marks."""
+    blank: bool = False
+    """Whether nothing is left where a value is missing, and not the mark."""
+    out: Path | None = None
+    """Where the filled pieces go: ``{}`` is the record's number, ``{FIELD}`` a value of it."""
+
+
+class FilledPiece(Struct, frozen=True):
+    """A piece filled from one record."""
+
+    number: int
+    """Number of the record, 0-based."""
+    filled: Filled
+    """The text, and what was missing."""
+    path: Path | None
+    """Where it goes; None for standard output."""
+    data: bytes
+    """The text in the encoding of the piece."""
+
+
+class Filling:
+    """A piece and its records, read and chosen."""
+
+    def __init__(self, request: FillRequest) -> None:
+        """Read them.
+
+        Raises:
+            InputError: a file, the form of the marks or the chosen record cannot be used.
+        """
+        self._request = request
+        self.template = Template(read_piece(request.file).source, mark_form(request.mark))
+        """The piece."""
+        self.records = (
+            Records("--set", tuple(request.values), ({},), (0,))
+            if request.data is None
+            else read_records(read_text(request.data), request.data)
+        )
+        """The records."""
+        self.worth_looking = extremes(self.template, self.records.rows) if request.extremes else []
+        """Why a record is worth looking at, and its number (0-based), where that was asked for."""
+        self.chosen = self._chosen()
+        """Numbers of the records that are filled in, 0-based."""
+        self.paths = (
+            [None] * len(self.chosen)
+            if request.out is None
+            else named_outputs(request.out, self.records, self.chosen, request.values)
+        )
+        """Where each of them goes; None for standard output."""
+
+    def _chosen(self) -> list[int]:
+        request, records = self._request, self.records
+        if request.extremes:
+            return [number for _, number in self.worth_looking]
+        if request.record is not None:
+            return [record_number(request.record, records)]
+        if len(records.rows) > 1 and request.out is None:
+            raise InputError(
+                f"{records.name} has {len(records.rows):,} records. Choose one with --record NUMBER, or write one file "
+                "each with -o 'folder/{}.html'; --extremes shows those worth looking at."
+            )
+        return list(range(len(records.rows)))
+
+    def filled(self) -> Iterator[FilledPiece]:
+        """Yield the piece filled from each record."""
+        request, source = self._request, self.template.source
+        for number, path in zip(self.chosen, self.paths, strict=True):
+            made = self.template.fill({**self.records.rows[number], **request.values}, blank=request.blank)
+            yield FilledPiece(number, made, path, source.encode(made.text))
+
+
+def fixed_values(given: Iterable[str]) -> dict[str, str]:
+    """Return the values of ``--set``.
+
+    Raises:
+        InputError: one of them has no equals sign.
+    """
+    values = {}
+    for each in given:
+        name, equals, value = each.partition("=")
+        if not equals or not name.strip():
+            raise InputError(f"--set {each!r}: expected FIELD=VALUE, such as --set name=Maren.")
+        values[name.strip()] = value
+    return values
+
+
+def record_number(given: str, records: Records) -> int:
+    """Return the number (0-based) of the record that ``--record`` names.
+
+    Raises:
+        InputError: there is none.
+    """
+    count = len(records.rows)
+    if given.isdecimal():
+        if not 1 <= int(given) <= count:
+            raise InputError(f"--record {given}: {records.name} has the records 1 to {count:,}.")
+        return int(given) - 1
+    column, equals, value = given.partition("=")
+    if not equals:
+        raise InputError(f"--record {given!r}: expected a number from 1 on, or FIELD=VALUE.")
+    if column not in records.columns:
+        known = listed(records.columns, 8)
+        raise InputError(
+            f"--record {given!r}: {records.name} has no field {column!r}{spelling(column, records.columns)} It has "
+            f"{known}."
+        )
+    for number, row in enumerate(records.rows):
+        if row.get(column, "") == value:
+            return number
+    raise InputError(f"--record {given!r}: no record of {records.name} has that value.")
+
+
+def named_outputs(out: Path, records: Records, chosen: list[int], values: Mapping[str, str]) -> list[Path | None]:
+    """Return a path for each record: ``{}`` in it is the record's number, ``{FIELD}`` a value of it.
+
+    Raises:
+        InputError: several records would be written to one path, or a field does not exist.
+    """
+    paths: list[Path | None] = []
+    width = len(str(len(records.rows)))
+    for number in chosen:
+        row = {**records.rows[number], **values}
+
+        def value(match: re.Match[str], number: int = number, row: dict[str, str] = row) -> str:
+            if not match[1]:
+                return str(number + 1).zfill(width)
+            if match[1] not in row:
+                raise InputError(f"-o {out}: there is no field {match[1]!r}{spelling(match[1], row)}")
+            return re.sub(r"[^\w.-]+", "-", row[match[1]]).strip("-.") or "empty"
+
+        paths.append(Path(re.sub(r"\{([^{}]*)\}", value, str(out))))
+    if len(set(paths)) < len(paths):
+        twice = next(path for path in paths if paths.count(path) > 1)
+        raise InputError(
+            f"-o {out}: more than one record would be written to {twice}. Put {{}} into the name, the record's number."
+        )
+    return paths

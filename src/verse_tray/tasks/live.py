@@ -1,0 +1,120 @@
+"""A sheet made of files that change, served to this machine."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from contextlib import suppress
+from pathlib import Path
+
+from msgspec import Struct
+
+from verse_tray.fields.fill import Template
+from verse_tray.fields.marks import mark_form
+from verse_tray.join.paste import join
+from verse_tray.model.decoding import Source
+from verse_tray.model.errors import InputError
+from verse_tray.piece.piece import Piece
+from verse_tray.preview.live import script_text
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.sheet import empty_sheet, sheet
+from verse_tray.tabular.records import read_records
+from verse_tray.tasks.files import read_piece, read_source, read_text
+from verse_tray.tasks.fill import record_number
+from verse_tray.tasks.preview import Preview, PreviewRequest
+
+
+class LiveRequest(Struct, frozen=True):
+    """What is served."""
+
+    files: tuple[str, ...]
+    """The piece; several parts are joined."""
+    editors: tuple[str, ...] = ()
+    """Editors by name or path; none at all for every known one."""
+    data: str | None = None
+    """CSV or JSON whose values fill the marks of the piece."""
+    record: str = "1"
+    """The record that is filled in, as ``--record`` names it."""
+    mark: str = "{{NAME}}"
+    """Form of the marks."""
+    themes: tuple[str, ...] = ()
+    """Themes of the sites; none at all for the usual ones."""
+    widths: tuple[int, ...] = ()
+    """Widths of the windows in CSS pixels; none at all for a desktop and a phone."""
+    folders: tuple[Path, ...] = ()
+    """Folders with copies of its pictures."""
+
+
+class Live:
+    """A sheet made of files that change."""
+
+    def __init__(self, request: LiveRequest) -> None:
+        """Name the files.
+
+        Raises:
+            InputError: one of them is not there.
+        """
+        self._request = request
+        self._named = (*request.files, *([request.data] if request.data else []))
+        for name in self._named:
+            if not Path(name).is_file():
+                raise InputError(f"{name}: there is no such file. Give a file: what is watched has to be one.")
+
+    def serve(self, port: int, told: Callable[[str], None]) -> None:
+        """Serve until interrupted.
+
+        Args:
+            port: Port of this machine; 0 for any that is free.
+            told: Is told the address once it can be reached.
+
+        Raises:
+            InputError: a package that it needs is not there.
+        """
+        try:
+            from verse_tray.preview.live.board import Board
+            from verse_tray.preview.live.serve import Watched, serve
+        except ImportError as error:
+            raise InputError(
+                f"the live preview needs the package {error.name}. Install it with: pip install 'verse-tray[live]'"
+            ) from None
+        files = [Path(name) for name in self._named]
+        home = files[0].resolve().parent
+        watched = Watched(tuple(files), tuple(self._profiles()), (home, *self._request.folders))
+        with suppress(KeyboardInterrupt):
+            serve(lambda: Board(self.make, self.empty), watched, port, told)
+
+    def _profiles(self) -> list[Path]:
+        """Return the folders of profiles that were given as paths: those that come with the program do not change."""
+        given = [Path(name.partition(":")[0]) for name in self._request.editors]
+        return [path if path.is_dir() else path.parent for path in given if path.exists()]
+
+    def make(self) -> str:
+        """Return the sheet.
+
+        Raises:
+            VerseTrayError: something is wrong with one of the files.
+        """
+        request = self._request
+        views = PreviewRequest(request.files[0], request.editors, (), request.widths, request.themes, request.folders)
+        preview = Preview(views, self._piece())
+        pictures = preview.pictures(stored=True)
+        return sheet(preview.journeys, pictures, preview.shown, script=script_text(), sends="'self'")
+
+    def empty(self) -> str:
+        """Return a page without views, for when there is no sheet yet."""
+        about = "Nothing can be shown yet. This page changes by itself once the fault is mended."
+        title = Path(self._request.files[0]).name
+        return empty_sheet(title, about, LocalPictures(), script=script_text(), sends="'self'")
+
+    def _piece(self) -> Piece:
+        request = self._request
+        name = request.files[0]
+        piece = read_piece(name)
+        if len(request.files) > 1:
+            joined = join([read_source(each) for each in request.files], [])
+            piece = Piece(Source(joined.fragment(), name))
+        if request.data is not None:
+            records = read_records(read_text(request.data), request.data)
+            row = records.rows[record_number(request.record, records)]
+            filled = Template(piece.source, mark_form(request.mark)).fill(row, blank=False)
+            piece = Piece(Source(filled.text, name))
+        return piece

@@ -1,0 +1,202 @@
+"""Views of a piece: sheets, pictures and PDFs of them, and what comes of trying a piece out."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING, NamedTuple
+
+from msgspec import Struct
+
+from verse_tray.editors.chosen import chosen_editors
+from verse_tray.editors.themes import chosen_themes, themes
+from verse_tray.journeys.journey import Journey, journey
+from verse_tray.piece.piece import Piece
+from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import SIDES, Side, journey_page
+from verse_tray.preview.sheet import NARROW, WIDE, Shown, sheet
+from verse_tray.tasks.files import home_of, read_piece
+
+if TYPE_CHECKING:
+    from verse_tray.preview.browser import Session
+    from verse_tray.preview.measuring.render import Rendered
+    from verse_tray.preview.trials import Acted
+
+Progress = Callable[[Sequence[Journey], str], Iterable[Journey]]
+"""Passes journeys on while a word says what is being done to them."""
+
+
+class PreviewRequest(Struct, frozen=True):
+    """A piece, and which views of it are wanted."""
+
+    file: str
+    """The piece."""
+    editors: tuple[str, ...] = ()
+    """Editors by name or path; none at all for every known one."""
+    sides: tuple[str, ...] = ()
+    """Sides that were named; none at all for every side."""
+    widths: tuple[int, ...] = ()
+    """Widths of the windows in CSS pixels; none at all for a desktop and a phone."""
+    themes: tuple[str, ...] = ()
+    """Themes of the sites; none at all for the usual ones."""
+    folders: tuple[Path, ...] = ()
+    """Folders with copies of its pictures."""
+
+
+class Outputs(Struct, frozen=True):
+    """What is made of the views."""
+
+    sheet: bool = True
+    """Whether a sheet is wanted."""
+    png: bool = False
+    """Whether a picture is: of the sheet, or of the view when it is the only one."""
+    pdf: bool = False
+    """Whether a PDF is, likewise."""
+    part: str = "page"
+    """Part of the page that a picture of a single view shows: ``page``, ``window`` or ``piece``."""
+    render: bool = False
+    """Whether a browser measures every view."""
+
+
+class Previewed(Struct, frozen=True):
+    """What was made; None for what was not asked for."""
+
+    sheet: bytes | None = None
+    png: bytes | None = None
+    pdf: bytes | None = None
+
+
+class Preview:
+    """The views of one piece."""
+
+    def __init__(self, request: PreviewRequest, piece: Piece | None = None) -> None:
+        """Say what is wanted; ``piece`` is what was made of the file, if it is not what stands in it."""
+        self.request = request
+        self._piece = piece
+        self.sides: tuple[Side, ...] = tuple(side for side in SIDES if side in request.sides) or SIDES
+        """The sides that are shown."""
+        self.widths = request.widths or (WIDE, NARROW)
+        """The widths that are shown."""
+
+    @cached_property
+    def journeys(self) -> tuple[Journey, ...]:
+        """The journeys of the piece."""
+        piece = self._piece or read_piece(self.request.file)
+        return tuple(journey(piece, editor) for editor in chosen_editors(self.request.editors))
+
+    @cached_property
+    def shown(self) -> Shown:
+        """What a sheet shows."""
+        names = list(self.request.themes)
+        editors = [each.editor for each in self.journeys]
+        chosen = chosen_themes(editors, names)
+        looks = {}
+        for editor in editors:
+            known = themes(editor) if names else {Path(editor.profile.theme).stem: editor.theme}
+            looks[editor.name] = {name: known[name] for name in chosen[editor.name]}
+        return Shown(self.sides, self.widths, looks)
+
+    def pictures(self, *, stored: bool) -> LocalPictures:
+        """Return where the piece's pictures are."""
+        return LocalPictures(home_of(self.request.file), self.request.folders, stored=stored)
+
+    @property
+    def single(self) -> bool:
+        """Whether this is just one view."""
+        looks = self.shown.themes.values()
+        return len(self.journeys) == len(self.sides) == len(self.widths) == 1 and all(len(look) == 1 for look in looks)
+
+    def act(self, clicked: tuple[str, ...], progress: Progress) -> Iterator[tuple[Journey, Acted]]:
+        """Try the piece out, and yield what it does in one editor after the other.
+
+        Args:
+            clicked: Selectors of what is clicked, in order; none at all for every control.
+            progress: What is told of the work.
+
+        Raises:
+            BrowserError: there is no browser, or it failed.
+        """
+        from verse_tray.preview.browser import Session
+        from verse_tray.preview.trials import act
+
+        for each in progress(self.journeys, "Trying"):
+            (css, *_) = self.shown.themes[each.editor.name].values()
+            pictures = self.pictures(stored=False)
+            with Session() as session:
+                yield each, act(session, each, css, pictures, clicked=clicked, width=self.widths[0])
+
+    def made(self, outputs: Outputs, acted: Mapping[str, Acted], progress: Progress) -> Previewed:
+        """Make what is wanted.
+
+        Args:
+            outputs: What that is.
+            acted: What came of trying the piece out, by the editor's name.
+            progress: What is told of the work.
+
+        Raises:
+            BrowserError: there is no browser, or it failed.
+        """
+        if not (outputs.png or outputs.pdf or outputs.render):
+            return Previewed(_encoded(self._sheet({}, acted)))
+        from verse_tray.preview.browser import Session
+
+        with ThreadPoolExecutor(1) as pool:  # a browser takes its time to start: the pages are made meanwhile
+            ahead = pool.submit(self._ahead, outputs, acted)
+            with Session() as session:
+                if isinstance(page := ahead.result(), _View):
+                    return _of_view(session, page, outputs)
+                made = page or self._sheet(self._look(session, progress), acted)
+                return _of_sheet(session, made, outputs)
+
+    def _ahead(self, outputs: Outputs, acted: Mapping[str, Acted]) -> _View | str:
+        """Return what can be made without a browser: the only view, or the sheet; nothing where one has to look."""
+        if self.single and not (outputs.render or acted or outputs.sheet):
+            only = self.journeys[0]
+            (css,) = self.shown.themes[only.editor.name].values()
+            return _View(journey_page(only, self.sides[0], css, self.pictures(stored=False)).html, self.widths[0])
+        return "" if outputs.render else self._sheet({}, acted)
+
+    def _look(self, session: Session, progress: Progress) -> dict[str, Rendered]:
+        from verse_tray.tasks.looking import renderer
+
+        render = renderer()
+        pictures = self.pictures(stored=False)
+        seen = {}
+        for each in progress(self.journeys, "Looking"):
+            looks = self.shown.themes[each.editor.name]
+            seen[each.editor.name] = render(session, each, looks, self.widths, pictures, compare=True)
+        return seen
+
+    def _sheet(self, rendered: Mapping[str, Rendered], acted: Mapping[str, Acted]) -> str:
+        return sheet(self.journeys, self.pictures(stored=True), self.shown, rendered=rendered, acted=acted)
+
+
+class _View(NamedTuple):
+    html: str
+    width: int
+
+
+def _encoded(made: str) -> bytes:
+    return made.encode("utf-8", "replace")
+
+
+def _of_sheet(session: Session, made: str, outputs: Outputs) -> Previewed:
+    from verse_tray.preview.browser.screenshots import sheet_pdf, sheet_picture
+
+    return Previewed(
+        _encoded(made) if outputs.sheet else None,
+        sheet_picture(session, made) if outputs.png else None,
+        sheet_pdf(session, made) if outputs.pdf else None,
+    )
+
+
+def _of_view(session: Session, view: _View, outputs: Outputs) -> Previewed:
+    from verse_tray.preview.browser.screenshots import view_pdf, view_picture
+
+    return Previewed(
+        None,
+        view_picture(session, view.html, view.width, outputs.part) if outputs.png else None,
+        view_pdf(session, view.html, view.width) if outputs.pdf else None,
+    )
