@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import doctest
 import json
 import re
 import subprocess
@@ -20,6 +21,7 @@ from commands_page import commands
 from stand_ins_page import shown_by_editor
 from write_pages import pages
 
+import verse_tray
 from verse_tray.checks.find import find
 from verse_tray.checks.table import RULES
 from verse_tray.cli.app import COMMANDS, build
@@ -174,3 +176,13 @@ def test_the_wheel_holds_the_data(tmp_path: Path) -> None:
     data = [path for path in PACKAGE.rglob("*") if path.is_file() and path.suffix not in (".pyc",)]
     assert {f"verse_tray/{path.relative_to(PACKAGE).as_posix()}" for path in data} <= held
     assert not any(name.startswith("tests") for name in held)
+
+
+def test_the_examples_of_the_python_page_run() -> None:
+    page = (ROOT / "docs" / "python.md").read_text("utf-8").replace("```", "")
+    example = doctest.DocTestParser().get_doctest(page, {"verse_tray": verse_tray}, "python.md", None, 0)
+    results = doctest.DocTestRunner(verbose=False).run(example)
+    assert results.attempted >= 8
+    assert results.failed == 0
+    for name in verse_tray.__all__:
+        assert name == "__version__" or f"## `{name}`" in page

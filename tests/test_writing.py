@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from support.markup import fragments
@@ -85,6 +85,7 @@ def solid_text(text: str) -> str:
 
 @settings(max_examples=200, deadline=None)
 @given(fragments)
+@example('<a style="a" =x style="a"/>')
 def test_any_piece_is_laid_out_to_read_the_same_and_comes_to_rest(text: str) -> None:
     for lay_out in (neaten, compact):
         laid_out = lay_out(Source(text))

@@ -12,6 +12,7 @@ import msgspec
 
 sys.path.insert(0, str(Path(__file__).parent))
 from commands_page import reference
+from python_page import python_page
 from stand_ins_page import stand_ins_page
 
 from verse_tray.editors.schema import profile_schema
@@ -85,6 +86,7 @@ def pages() -> dict[Path, str]:
     found = {
         docs / "commands.md": reference(),
         docs / "mistakes.md": rules_page(),
+        docs / "python.md": python_page(),
         docs / "stand-ins.md": stand_ins_page(),
         docs / "editor.schema.json": schema,
     }

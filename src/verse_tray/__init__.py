@@ -11,23 +11,59 @@ if TYPE_CHECKING:
     from verse_tray.editors.adopt import adopt
     from verse_tray.editors.load import Editor, load_editor
     from verse_tray.journeys.journey import Journey, journey
+    from verse_tray.make.blocks import Card, SignOff, make_button, make_cards, make_list, make_signoff
+    from verse_tray.make.builder import Made, Styles
+    from verse_tray.make.pictures import Picture, make_picture, make_slider, make_swap
+    from verse_tray.make.table import TableLook, make_table
+    from verse_tray.tasks.interface import adjust, check, fill, neaten, preview_sheet, values
 
 __version__ = "0.1.0"
-__all__ = ["Editor", "Journey", "__version__", "adopt", "journey", "load_editor"]
 
 _HOMES = {
-    "Editor": "verse_tray.editors.load",
-    "Journey": "verse_tray.journeys.journey",
-    "adopt": "verse_tray.editors.adopt",
-    "journey": "verse_tray.journeys.journey",
-    "load_editor": "verse_tray.editors.load",
+    "tasks.interface": ("check", "fill", "values", "adjust", "neaten", "preview_sheet"),
+    "editors.load": ("load_editor", "Editor"),
+    "editors.adopt": ("adopt",),
+    "journeys.journey": ("journey", "Journey"),
+    "make.table": ("make_table", "TableLook"),
+    "make.blocks": ("make_button", "make_cards", "Card", "make_list", "make_signoff", "SignOff"),
+    "make.pictures": ("make_picture", "make_slider", "make_swap", "Picture"),
+    "make.builder": ("Styles", "Made"),
 }
+__all__ = [
+    "Card",
+    "Editor",
+    "Journey",
+    "Made",
+    "Picture",
+    "SignOff",
+    "Styles",
+    "TableLook",
+    "__version__",
+    "adjust",
+    "adopt",
+    "check",
+    "fill",
+    "journey",
+    "load_editor",
+    "make_button",
+    "make_cards",
+    "make_list",
+    "make_picture",
+    "make_signoff",
+    "make_slider",
+    "make_swap",
+    "make_table",
+    "neaten",
+    "preview_sheet",
+    "values",
+]
 
 
 def __getattr__(name: str) -> Any:
     from importlib import import_module
 
-    if name in _HOMES:
-        value = globals()[name] = getattr(import_module(_HOMES[name]), name)
-        return value
-    raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+    home = next((home for home, names in _HOMES.items() if name in names), None)
+    if home is None:
+        raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+    value = globals()[name] = getattr(import_module(f"{__name__}.{home}"), name)
+    return value

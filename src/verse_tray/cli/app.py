@@ -67,8 +67,26 @@ def _root(
     pass
 
 
+def _debugging() -> bool:
+    return os.environ.get("VERSE_TRAY_DEBUG", "") not in ("", "0")
+
+
+def _tell_fault(error: Exception) -> None:
+    """Say in one line that something is wrong with the program itself."""
+    told = " ".join(f"{type(error).__name__}: {error}".split())[:200]
+    print(
+        f"verse-tray: this is a fault of ours, not of your piece: {told}. Please report it, with the command and the "
+        "piece; VERSE_TRAY_DEBUG=1 in the environment shows where it happened.",
+        file=sys.stderr,
+    )
+
+
 def main() -> None:
     """Run the command."""
+    if _debugging():
+        from verse_tray.journeys.contract import Watch
+
+        Watch.on = True
     asked = tuple(sys.argv[1:2])
     try:
         app = build(asked if asked and asked[0] in COMMANDS else COMMANDS)  # loading the others takes time
@@ -81,5 +99,10 @@ def main() -> None:
         sys.exit(ExitCode.NOTHING_FOUND)
     except KeyboardInterrupt:
         sys.exit(ExitCode.INTERRUPTED)
+    except Exception as error:
+        if _debugging():
+            raise
+        _tell_fault(error)
+        sys.exit(ExitCode.FAULT)
     finally:
         gc.freeze()  # what is left goes with the process; looking through it first takes longer than a check

@@ -6,7 +6,6 @@ from collections.abc import Iterable, Iterator
 from enum import StrEnum
 from typing import TYPE_CHECKING, Annotated, NamedTuple
 
-import click
 import typer
 
 from verse_tray.reports.formats import FORMATS
@@ -14,6 +13,12 @@ from verse_tray.reports.formats import FORMATS
 if TYPE_CHECKING:
     from verse_tray.piece.piece import Piece
     from verse_tray.reports.results import PieceResult
+
+    Format = str
+else:
+    Format = StrEnum("Format", {name.upper(): name for name in FORMATS})
+
+_TEXT = Format("text")
 
 
 class Threshold(StrEnum):
@@ -39,9 +44,7 @@ def command(
             "mistakes alone. Left out: all.",
         ),
     ] = None,
-    format: Annotated[
-        str, typer.Option("--format", click_type=click.Choice(list(FORMATS)), help="Form of the report.")
-    ] = "text",
+    format: Annotated[Format, typer.Option("--format", help="Form of the report.")] = _TEXT,
     fail_on: Annotated[
         Threshold,
         typer.Option(
@@ -113,7 +116,7 @@ def command(
         return
     if theme and not render:
         raise typer.BadParameter("goes with --render", param_hint="--theme")
-    asked = _Asked(files, editor, silenced, reopened, region, theme, render, format, every, fail_on)
+    asked = _Asked(files, editor, silenced, reopened, region, theme, render, str(format), every, fail_on)
     if _report(asked):
         raise typer.Exit(ExitCode.FOUND)
 

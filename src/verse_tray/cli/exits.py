@@ -11,6 +11,7 @@ class ExitCode(IntEnum):
     NOTHING_FOUND = 0
     FOUND = 1
     UNUSABLE = 2
+    FAULT = 3
     INTERRUPTED = 130
 
 

@@ -15,69 +15,96 @@ _TOKEN = re.compile(
 
 def neat_css(text: str, *, width: int, indent: str = "  ") -> list[str]:
     """Return a style sheet as lines: a declaration a line, short rules that were typed in one line left in one."""
-    lines: list[str] = []
     whole = text.strip()
     if too_nested(whole):
         return whole.split("\n")
-    one_liner = "\n" not in whole
-    depth, current, brackets = 0, "", 0
-    at = 0
-    tokens = [match[0] for match in _TOKEN.finditer(whole)]
+    layout = _Layout([match[0] for match in _TOKEN.finditer(whole)], width, indent, one_liner="\n" not in whole)
+    return [_spaced(line) for line in layout.lines()]
 
-    def flush(end: str = "") -> None:
-        nonlocal current
-        line = current.strip() + end
+
+class _Layout:
+    """A style sheet being put on lines, token by token."""
+
+    def __init__(self, tokens: list[str], width: int, indent: str, *, one_liner: bool) -> None:
+        self._tokens = tokens
+        self._width = width
+        self._indent = indent
+        self._one_liner = one_liner
+        self._lines: list[str] = []
+        self._current = ""
+        self._depth = 0
+        self._brackets = 0
+        self._at = 0
+        """Number of the next token."""
+
+    def lines(self) -> list[str]:
+        """Return the lines."""
+        while self._at < len(self._tokens):
+            token = self._tokens[self._at]
+            self._at += 1
+            if token.startswith("/*"):
+                self._comment(token)
+            elif token.isspace():
+                self._space(token)
+            elif token in "([" or token in ")]":
+                self._brackets = max(0, self._brackets + (1 if token in "([" else -1))
+                self._current += token
+            elif not self._brackets and token in _STRUCTURE:
+                _STRUCTURE[token](self)
+            else:
+                self._current += token
+        self._flush()
+        return self._lines
+
+    def _add(self, line: str) -> None:
+        self._lines.append(self._indent * self._depth + line)
+
+    def _flush(self, end: str = "") -> None:
+        line = self._current.strip() + end
         if line:
-            lines.append(indent * depth + line)
-        current = ""
+            self._add(line)
+        self._current = ""
 
-    while at < len(tokens):
-        token = tokens[at]
-        at += 1
-        if token.startswith("/*"):
-            if not current.strip():
-                blank = at > 1 and tokens[at - 2].count("\n") > 1
-                if blank and lines and lines[-1]:
-                    lines.append("")
-                flush()
-                lines.append(indent * depth + token)
-            else:
-                current += token
-        elif token.isspace():
-            if token.count("\n") > 1 and not current.strip() and lines and lines[-1] and not lines[-1].endswith("{"):
-                lines.append("")
-            current += " " if current and not current.endswith(" ") else ""
-        elif token in "([":
-            brackets += 1
-            current += token
-        elif token in ")]":
-            brackets = max(0, brackets - 1)
-            current += token
-        elif brackets:
-            current += token
-        elif token == "{":
-            block = _short_block(tokens, at, one_liner=one_liner)
-            head = current.strip()
-            if block is not None and len(indent * depth) + len(head) + len(block[0]) + 4 <= width:
-                current = f"{head} {{ {block[0]} }}" if block[0] else f"{head} {{}}"
-                flush()
-                at = block[1]
-            else:
-                current = head
-                flush(" {" if head else "{")
-                depth += 1
-        elif token == "}":
-            flush(";" if current.strip() else "")
-            depth = max(0, depth - 1)
-            while lines and not lines[-1]:
-                lines.pop()
-            lines.append(indent * depth + "}")
-        elif token == ";":
-            flush(";")
-        else:
-            current += token
-    flush()
-    return [_spaced(line) for line in lines]
+    def _comment(self, token: str) -> None:
+        if self._current.strip():
+            self._current += token
+            return
+        blank = self._at > 1 and self._tokens[self._at - 2].count("\n") > 1
+        if blank and self._lines and self._lines[-1]:
+            self._lines.append("")
+        self._flush()
+        self._add(token)
+
+    def _space(self, token: str) -> None:
+        last = self._lines[-1] if self._lines else ""
+        if token.count("\n") > 1 and not self._current.strip() and last and not last.endswith("{"):
+            self._lines.append("")
+        self._current += " " if self._current and not self._current.endswith(" ") else ""
+
+    def _opens(self) -> None:
+        block = _short_block(self._tokens, self._at, one_liner=self._one_liner)
+        head = self._current.strip()
+        if block is not None and len(self._indent * self._depth) + len(head) + len(block[0]) + 4 <= self._width:
+            self._current = f"{head} {{ {block[0]} }}" if block[0] else f"{head} {{}}"
+            self._flush()
+            self._at = block[1]
+            return
+        self._current = head
+        self._flush(" {" if head else "{")
+        self._depth += 1
+
+    def _closes(self) -> None:
+        self._flush(";" if self._current.strip() else "")
+        self._depth = max(0, self._depth - 1)
+        while self._lines and not self._lines[-1]:
+            self._lines.pop()
+        self._add("}")
+
+    def _ends(self) -> None:
+        self._flush(";")
+
+
+_STRUCTURE = {"{": _Layout._opens, "}": _Layout._closes, ";": _Layout._ends}
 
 
 def _short_block(tokens: list[str], at: int, *, one_liner: bool) -> tuple[str, int] | None:

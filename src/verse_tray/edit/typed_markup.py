@@ -48,7 +48,8 @@ class TypedMarkup:
         """Return how a start tag ends: ``>``, or with the slash that was typed."""
         if not tag.endswith("/>"):
             return ">"
-        unquoted = re.search(r"=\s*[^\s\"'>]+/>$", tag)
+        values = (each.value for each in attribute_spans(tag, Span(0, len(tag))).values())
+        unquoted = any(value is not None and value.end == len(tag) - 1 for value in values)
         return ">" if unquoted else ("/>" if tag[-3:-2] != " " else " />")
 
     def end(self, element: Element) -> str:

@@ -146,17 +146,17 @@ class Watch:
         stack = children[::-1]
         while stack:
             node = stack.pop()
-            edit = fates.get(id(node))
-            if edit is None:
+            fate = fates.get(id(node))
+            if fate is None:
                 found.append(node)
                 continue
             held = lists.get(id(node), (0, []))[1]
-            if edit.kind == "unwrap":
+            if fate.kind == "unwrap":
                 stack += held[::-1]
-            elif edit.kind == "replace":
-                stack += edit.nodes[::-1]
-            elif edit.kind == "escape":
-                stack += [*edit.nodes[1:], *held[::-1], edit.nodes[0]]
+            elif fate.kind == "replace":
+                stack += fate.nodes[::-1]
+            elif fate.kind == "escape":
+                stack += [*fate.nodes[1:], *held[::-1], fate.nodes[0]]
         return found
 
     def _is_told(self, step: str, edit: Edit, parents: list[dict[int, Node]]) -> None:

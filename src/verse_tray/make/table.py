@@ -47,6 +47,11 @@ def make_table(
 ) -> Made:
     """Make a table; columns of numbers are found and stand to the right, and the text size that fits a phone is told.
 
+    >>> look = verse_tray.TableLook(caption="Counts", stripes=True)
+    >>> made = verse_tray.make_table([["What", "How many"], ["Limpets", "41"]], look, verse_tray.Styles.NONE)
+    >>> print(made.markup.splitlines()[0])
+    <table>
+
     Raises:
         InputError: there are no rows, they differ in length, or there are too many for a page.
     """

@@ -86,50 +86,47 @@ def scan(text: str, context: str = "body") -> list[Token]:
             break
         start = found.start()
         which = found.lastindex
-        if which == 1 or which == 2:
-            after = found.end()
-            if text[after : after + 1] == ">":
-                end = after + 1
-            else:
-                rest = rest_of_tag(text, after)
-                if rest is None:  # the end of the file stands inside the tag: the tag is dropped
-                    if start > at:
-                        add(new(Token, (TEXT, at, start, "", False)))
-                    add(new(Token, (Kind.UNFINISHED, start, length, fold_name(found[which]), False)))
-                    return tokens
-                end = rest.end()
-            if start > at:
-                add(new(Token, (TEXT, at, start, "", False)))
-            name = fold_name(found[which])
-            at = end
-            if which == 2:
-                add(new(Token, (END, start, end, name, False)))
-                if foreign.stack:
-                    foreign.close(name)
-                continue
-            add(new(Token, (START, start, end, name, False)))
-            if foreign.stack or name == "svg" or name == "math":
-                if foreign.open(name, text[start:end]) != names.HTML:
-                    continue
-            if name in raw_text or name in rcdata:
-                stop = _raw_text_end(text, at, name)
-                if stop > at:
-                    add(new(Token, (TEXT, at, stop, "", name in raw_text)))
-                at = stop
-            continue
-        kind, end = _declaration(text, start, which or 0, bool(foreign.stack) and foreign.in_foreign())
         if start > at:
             add(new(Token, (TEXT, at, start, "", False)))
-        if kind is Kind.CDATA:
-            if end > start + 9:
-                add(new(Token, (kind, start + 9, end, "", True)))
-            end = min(end + 3, length)
-        else:
-            add(new(Token, (kind, start, end, "", False)))
-        at = end
+        if which != 1 and which != 2:
+            at = _add_declaration(tokens, text, start, which or 0, foreign)
+            continue
+        at = found.end() + 1
+        if text[at - 1 : at] != ">":
+            rest = rest_of_tag(text, at - 1)
+            if rest is None:  # the end of the file stands inside the tag: the tag is dropped
+                add(new(Token, (Kind.UNFINISHED, start, length, fold_name(found[which]), False)))
+                return tokens
+            at = rest.end()
+        name = fold_name(found[which])
+        if which == 2:
+            add(new(Token, (END, start, at, name, False)))
+            if foreign.stack:
+                foreign.close(name)
+            continue
+        add(new(Token, (START, start, at, name, False)))
+        if foreign.stack or name == "svg" or name == "math":
+            if foreign.open(name, text[start:at]) != names.HTML:
+                continue
+        if name in raw_text or name in rcdata:
+            stop = _raw_text_end(text, at, name)
+            if stop > at:
+                add(new(Token, (TEXT, at, stop, "", name in raw_text)))
+            at = stop
     if at < length:
         add(new(Token, (TEXT, at, length, "", False)))
     return tokens
+
+
+def _add_declaration(tokens: list[Token], text: str, start: int, which: int, foreign: _Foreign) -> int:
+    """Add the token of a declaration, a comment or the like, and return where it ends."""
+    kind, end = _declaration(text, start, which, bool(foreign.stack) and foreign.in_foreign())
+    if kind is not Kind.CDATA:
+        tokens.append(Token(kind, start, end, "", False))
+        return end
+    if end > start + 9:
+        tokens.append(Token(kind, start + 9, end, "", True))
+    return min(end + 3, len(text))
 
 
 def _declaration(text: str, start: int, which: int, in_foreign: bool) -> tuple[Kind, int]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import html
 import re
+from collections.abc import Callable
 from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
 
@@ -26,43 +27,78 @@ def make_offline(tree: Tree, pictures: LocalPictures, *, acting: bool = False) -
         pictures: Where the author's own pictures are.
         acting: Whether the page is one in which scripts run and links are followed as far as they get.
     """
+    made = _STILL if not acting else {}
     for element in tree.elements():
         attributes = element.attributes
         if "style" in attributes and "(" in attributes["style"]:
             attributes["style"] = _own_urls(attributes["style"], pictures)
-        name = element.name
-        if name == "style":
-            for child in element.children:
-                if type(child) is Text and "(" in child.data:
-                    child.data = _own_urls(child.data, pictures)
-        elif name == "script" and not acting:
-            element.children.clear()
-            attributes["type"] = "text/plain"
-        elif name == "img" and attributes.get("src"):
-            attributes.pop("srcset", None)
-            found = pictures.address(attributes["src"])
-            if found is None and not attributes["src"].startswith("data:"):
-                found = _box(_label(element), *_size(element, _PICTURE_SIZE))
-                attributes[BOXED] = ""
-            attributes["src"] = found or attributes["src"]
-        elif name == "progress" and not acting:
-            attributes.setdefault("value", "0.5")  # one without a value moves, and no two pictures are alike
-        elif name == "marquee" and not acting:
-            attributes |= {"behavior": "alternate", "scrollamount": "0"}
-        elif name == "source":
-            attributes.pop("srcset", None)
-            attributes.pop("src", None)
-        elif name == "video":
-            attributes["poster"] = _box("video", *_size(element, (640, 360)))
-        elif name == "iframe" and "src" in attributes:
-            shown = html.escape(host_of(attributes.pop("src")) or "no address")
-            attributes["srcdoc"] = f"<body style='{_FRAME_LOOK}'>frame: {shown}"
-        elif name in _REACHING and element.namespace == HTML and not (acting and name in ("a", "area", "form")):
-            for attribute in _REACHING[name]:
+        handle = made.get(element.name) or _ALWAYS.get(element.name)
+        if handle is not None:
+            handle(element, pictures)
+        elif element.name in _REACHING and element.namespace == HTML and not (acting and element.name in _FOLLOWED):
+            for attribute in _REACHING[element.name]:
                 attributes.pop(attribute, None)
         attributes.pop("autofocus", None)
 
 
+def _style(element: Element, pictures: LocalPictures) -> None:
+    for child in element.children:
+        if type(child) is Text and "(" in child.data:
+            child.data = _own_urls(child.data, pictures)
+
+
+def _script(element: Element, _: LocalPictures) -> None:
+    element.children.clear()
+    element.attributes["type"] = "text/plain"
+
+
+def _picture(element: Element, pictures: LocalPictures) -> None:
+    attributes = element.attributes
+    if not attributes.get("src"):
+        return
+    attributes.pop("srcset", None)
+    found = pictures.address(attributes["src"])
+    if found is None and not attributes["src"].startswith("data:"):
+        found = _box(_label(element), *_size(element, _PICTURE_SIZE))
+        attributes[BOXED] = ""
+    attributes["src"] = found or attributes["src"]
+
+
+def _progress(element: Element, _: LocalPictures) -> None:
+    element.attributes.setdefault("value", "0.5")  # one without a value moves, and no two pictures are alike
+
+
+def _marquee(element: Element, _: LocalPictures) -> None:
+    element.attributes.update(behavior="alternate", scrollamount="0")
+
+
+def _source(element: Element, _: LocalPictures) -> None:
+    element.attributes.pop("srcset", None)
+    element.attributes.pop("src", None)
+
+
+def _video(element: Element, _: LocalPictures) -> None:
+    element.attributes["poster"] = _box("video", *_size(element, (640, 360)))
+
+
+def _frame(element: Element, _: LocalPictures) -> None:
+    if "src" in element.attributes:
+        shown = html.escape(host_of(element.attributes.pop("src")) or "no address")
+        element.attributes["srcdoc"] = f"<body style='{_FRAME_LOOK}'>frame: {shown}"
+
+
+_Handle = Callable[[Element, LocalPictures], None]
+_ALWAYS: dict[str, _Handle] = {
+    "style": _style,
+    "img": _picture,
+    "source": _source,
+    "video": _video,
+    "iframe": _frame,
+}
+_STILL: dict[str, _Handle] = {"script": _script, "progress": _progress, "marquee": _marquee}
+"""What is done only where no script runs."""
+_FOLLOWED = ("a", "area", "form")
+"""What stays alive where links are followed as far as they get."""
 # what a content policy does not hold back: names looked up and connections opened ahead, pages left by themselves
 _REACHING = {
     "object": ("data",),

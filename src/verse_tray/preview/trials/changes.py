@@ -34,17 +34,7 @@ def _each(before: State, after: State) -> Iterator[str]:
         if was["shown"] != now["shown"]:
             shown.append((now, bool(now["shown"])))
             continue
-        if was["text"] != now["text"]:
-            yield f"{_quoted(was['text'])} becomes {_quoted(now['text'])}"
-        if was["source"] != now["source"]:
-            yield f"a picture becomes {_picture(now['source'])}"
-        if was["on"] != now["on"] and now["on"] is not None:
-            yield f"{_named(now)} is {_switched(now)}"
-        if was["value"] != now["value"]:
-            yield f"{_named(now)} holds {_quoted(now['value'])}"
-        if was["scrolled"] != now["scrolled"]:
-            across, down = (b - a for a, b in zip(was["scrolled"], now["scrolled"], strict=True))
-            yield f"{_named(now)} scrolls by {across or down} px"
+        yield from _of_itself(was, now)
         if now["shown"] and (told := [each for each in differing(was["look"], now["look"]) if "outline" not in each]):
             styled.append((now, told))  # but for the ring of what has the focus since it was clicked
         elif now["shown"] and was["place"] != now["place"]:
@@ -60,6 +50,21 @@ def _each(before: State, after: State) -> Iterator[str]:
         yield f"{_named(moved[0])} moves or changes its size"
     elif moved:
         yield f"{len(moved)} elements move"
+
+
+def _of_itself(was: Mapping[str, Any], now: Mapping[str, Any]) -> Iterator[str]:
+    """Yield what changed of an element that is still there: its words, its picture, its state."""
+    if was["text"] != now["text"]:
+        yield f"{_quoted(was['text'])} becomes {_quoted(now['text'])}"
+    if was["source"] != now["source"]:
+        yield f"a picture becomes {_picture(now['source'])}"
+    if was["on"] != now["on"] and now["on"] is not None:
+        yield f"{_named(now)} is {_switched(now)}"
+    if was["value"] != now["value"]:
+        yield f"{_named(now)} holds {_quoted(now['value'])}"
+    if was["scrolled"] != now["scrolled"]:
+        across, down = (b - a for a, b in zip(was["scrolled"], now["scrolled"], strict=True))
+        yield f"{_named(now)} scrolls by {across or down} px"
 
 
 def differing(was: Mapping[str, str], now: Mapping[str, str]) -> list[str]:
