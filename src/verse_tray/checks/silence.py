@@ -5,10 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
-_COMMENT = re.compile(r"<!--\s*verse-tray\s+silence:([^<>]*?)--!?>")
+_COMMENT = lazy(r"<!--\s*verse-tray\s+silence:([^<>]*?)--!?>")
 
 
 def silenced_in(subject: Subject) -> Iterator[tuple[str, Span | None]]:

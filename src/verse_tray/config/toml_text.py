@@ -7,10 +7,11 @@ import tomllib
 from typing import Any
 
 from verse_tray.model.errors import ProfileFault
+from verse_tray.model.patterns import lazy
 
-_HEADER = re.compile(r"\s*\[\[?\s*([^\]]+?)\s*\]\]?\s*(?:#.*)?$")
-_KEY = re.compile(r"(\s*)([A-Za-z0-9_.\"'-]+)\s*=")
-_STEP = re.compile(r"[^.\[\]]+")
+_HEADER = lazy(r"\s*\[\[?\s*([^\]]+?)\s*\]\]?\s*(?:#.*)?$")
+_KEY = lazy(r"(\s*)([A-Za-z0-9_.\"'-]+)\s*=")
+_STEP = lazy(r"[^.\[\]]+")
 
 
 class NotTomlError(Exception):

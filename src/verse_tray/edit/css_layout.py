@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import re
 
+from verse_tray.model.patterns import lazy
 from verse_tray.style.declarations import too_nested
 
-_TOKEN = re.compile(
+_TOKEN = lazy(
     r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"?|'(?:\\.|[^'\\\n])*'?|url\(\s*(?![\"'\s])[^)]*\)?|\\.|[{};]|\s+|[()\[\]]"
     r"|[^\s{};\"'\\/()\[\]u]+|.",
     re.DOTALL | re.IGNORECASE,
@@ -123,7 +124,7 @@ def _short_block(tokens: list[str], at: int, *, one_liner: bool) -> tuple[str, i
     return None
 
 
-_DECLARATION = re.compile(r"(\s*(?:--)?[A-Za-z-]+)\s*:\s*(?=\S)")
+_DECLARATION = lazy(r"(\s*(?:--)?[A-Za-z-]+)\s*:\s*(?=\S)")
 
 
 def _spaced(line: str) -> str:

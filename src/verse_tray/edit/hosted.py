@@ -16,17 +16,18 @@ from verse_tray.markup.serialise import escape_attribute, escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.media.picture_size import Measured, Unreadable, measure_file
 from verse_tray.model.errors import InputError
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.pictures import is_local, local_file
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
 from verse_tray.tabular.records import Records
 
-_URL = re.compile(r"url\(\s*(['\"]?)([^'\")\s][^'\")]*?)\1\s*\)", re.IGNORECASE)
-_FILE_NAME = re.compile(
+_URL = lazy(r"url\(\s*(['\"]?)([^'\")\s][^'\")]*?)\1\s*\)", re.IGNORECASE)
+_FILE_NAME = lazy(
     r"(['\"])([^'\"\n<>{}]{1,300}\.(?:png|jpe?g|gif|webp|svg|avif|mp4|webm|mp3|pdf|woff2?))\1", re.IGNORECASE
 )
-_SRCSET_PART = re.compile(r"[^\s,]\S*[^\s,]|[^\s,]")
+_SRCSET_PART = lazy(r"[^\s,]\S*[^\s,]|[^\s,]")
 
 
 class Holder(StrEnum):

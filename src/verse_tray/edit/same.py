@@ -9,10 +9,11 @@ from verse_tray.edit.flow import WHITE, Flow
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Comment, Element, Node, Text, own_text
 from verse_tray.model.decoding import Source
+from verse_tray.model.patterns import lazy
 from verse_tray.piece.piece import Piece
 from verse_tray.style.sheets import parse_sheet
 
-_RUN = re.compile(rf"[{WHITE}]+")
+_RUN = lazy(rf"[{WHITE}]+")
 _SPACE = ("text", " ")
 
 
@@ -130,7 +131,7 @@ def _tight(text: str) -> str:
     return re.sub(r" *, *", ",", _RUN.sub(" ", text)).strip()
 
 
-_COMMENT = re.compile(r"/\*.*?(?:\*/|\Z)", re.DOTALL)
+_COMMENT = lazy(r"/\*.*?(?:\*/|\Z)", re.DOTALL)
 
 
 def _lines(text: str) -> Any:

@@ -10,6 +10,7 @@ from msgspec import Struct
 
 from verse_tray.markup.attributes import AttributeSpan
 from verse_tray.markup.tree import Element, Text
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Declared, Subject
@@ -63,16 +64,14 @@ class Value(Struct, frozen=True):
     """Where it stands; one or more."""
 
 
-_SIZES = re.compile(
+_SIZES = lazy(
     r"(?:min-|max-)?(?:width|height)|(?:margin|padding|inset|gap|border-radius|border-spacing|scroll-margin)(?:-\w+)*"
     r"|(?:row|column)-gap|font-size|line-height|letter-spacing|text-indent|top|right|bottom|left|flex-basis|columns"
 )
-_WITH_LENGTH = re.compile(
-    r"border(?:-(?:top|right|bottom|left))?(?:-width)?|outline(?:-width)?|grid-template-columns|font"
-)
-_LENGTH = re.compile(r"(?<![\w#.-])-?\d*\.?\d+(?:px|em|rem|%|pt|vw|vh|ch|fr|cm|mm|ex|in|pc)(?![\w%])")
-_TIME = re.compile(r"(?<![\w#.-])\d*\.?\d+m?s(?!\w)")
-_TIMED = re.compile(r"(?:transition|animation)(?:-(?:duration|delay))?")
+_WITH_LENGTH = lazy(r"border(?:-(?:top|right|bottom|left))?(?:-width)?|outline(?:-width)?|grid-template-columns|font")
+_LENGTH = lazy(r"(?<![\w#.-])-?\d*\.?\d+(?:px|em|rem|%|pt|vw|vh|ch|fr|cm|mm|ex|in|pc)(?![\w%])")
+_TIME = lazy(r"(?<![\w#.-])\d*\.?\d+m?s(?!\w)")
+_TIMED = lazy(r"(?:transition|animation)(?:-(?:duration|delay))?")
 _ATTRIBUTES = {
     "href": ValueKind.LINK,
     "action": ValueKind.LINK,
@@ -86,7 +85,7 @@ _ATTRIBUTES = {
     "placeholder": ValueKind.TEXT,
     "aria-label": ValueKind.TEXT,
 }
-_LAST = re.compile(r"[.#]?(-?[A-Za-z_][\w-]*)|(:[\w-]+)")
+_LAST = lazy(r"[.#]?(-?[A-Za-z_][\w-]*)|(:[\w-]+)")
 
 
 def find_values(piece: Piece) -> list[Value]:

@@ -11,9 +11,10 @@ from verse_tray.fields.written import Refused, written
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Finding, Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import spelling
 
-_FOLD = re.compile(r"[\s_-]+")
+_FOLD = lazy(r"[\s_-]+")
 
 
 class Filled(Struct, frozen=True):

@@ -8,8 +8,9 @@ from urllib.parse import quote
 from verse_tray.fields.marks import Context, Mark
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.serialise import escape_for_quote, escape_text
+from verse_tray.model.patterns import lazy
 
-_PLAIN_STYLE = re.compile(r"[\w#%.,+*/ -]*(?:\([\w#%.,+*/ -]*\)[\w#%.,+*/ -]*)*")
+_PLAIN_STYLE = lazy(r"[\w#%.,+*/ -]*(?:\([\w#%.,+*/ -]*\)[\w#%.,+*/ -]*)*")
 _SAFE_IN_ADDRESS = "!$&'()*+,;=:/?#[]@%~-._"
 _RUNNING_SCHEMES = ("javascript", "vbscript", "data")
 

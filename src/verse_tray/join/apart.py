@@ -9,6 +9,7 @@ from verse_tray.edit.values import quote_of
 from verse_tray.markup.serialise import escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.errors import InputError
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
@@ -19,7 +20,7 @@ _NAMES_ELEMENTS = frozenset(
     "id for headers list form aria-labelledby aria-describedby aria-controls aria-owns aria-activedescendant "
     "aria-details popovertarget commandfor".split()
 )
-_STRING = re.compile(r"\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|`(?:\\.|[^`\\$])*`")
+_STRING = lazy(r"\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|`(?:\\.|[^`\\$])*`")
 
 
 def set_apart(piece: Piece, name: str) -> tuple[str, list[str]]:

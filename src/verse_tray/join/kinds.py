@@ -9,6 +9,7 @@ from pathlib import PurePath
 from verse_tray.checks.code.not_compiled import STYLE_FORMS, first_of
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
+from verse_tray.model.patterns import lazy
 from verse_tray.script.faults import script_fault
 from verse_tray.style.values import without_strings
 
@@ -60,35 +61,29 @@ _REFUSED_ENDINGS = {
     ".php": "PHP, a server's language",
     ".md": "Markdown (verse-tray make text FILE makes HTML of it)",
 }
-_DOCUMENT = re.compile(r"\s*(?:<!--.*?-->\s*)*<(?:!doctype|html|head|body)\b", re.IGNORECASE | re.DOTALL)
-_COMPONENT = re.compile(
-    r"(?s)^\s*(?:<script[^>]*>.*?</script>\s*)?<template[\s>].*?</template>\s*(?:<(?:script|style)\b|\Z)"
-)
-_COMMANDS = re.compile(
+_DOCUMENT = lazy(r"\s*(?:<!--.*?-->\s*)*<(?:!doctype|html|head|body)\b", re.IGNORECASE | re.DOTALL)
+_COMPONENT = lazy(r"(?s)^\s*(?:<script[^>]*>.*?</script>\s*)?<template[\s>].*?</template>\s*(?:<(?:script|style)\b|\Z)")
+_COMMANDS = lazy(
     r"\{%-?\s*(?:if|for|block|extends|include|set|endif|endfor|assign)\b|\{\{[#/^]\s*\w+|<%[=-]?\s|<\?(?:php|=)"
 )
-_TYPED = re.compile(
+_TYPED = lazy(
     r"(?m)^\s*(?:export\s+)?(?:interface\s+\w+[^{\n]*\{|type\s+\w+\s*=|enum\s+\w+\s*\{|declare\s)|\bimport\s+type\b"
     r"|[\w)\]]\s*\??:\s*(?:string|number|boolean|any|void|unknown|never)\b|\bas\s+(?:const|string|number|any|HTML\w*)\b"
 )
-_MARKUP_IN_SCRIPT = re.compile(r"(?:return|=>|=|\()\s*\(?\s*<(?:[A-Za-z][\w.]*[\s/>]|>)|className=")
-_ARROW_WITHOUT_BRACES = re.compile(r"(?m)^[\w.]+\s*=\s*\([^()]*\)\s*[-=]>\s*$|^\s*(?:unless|else if|elsif)\b.*\bthen\b")
+_MARKUP_IN_SCRIPT = lazy(r"(?:return|=>|=|\()\s*\(?\s*<(?:[A-Za-z][\w.]*[\s/>]|>)|className=")
+_ARROW_WITHOUT_BRACES = lazy(r"(?m)^[\w.]+\s*=\s*\([^()]*\)\s*[-=]>\s*$|^\s*(?:unless|else if|elsif)\b.*\bthen\b")
 _TAGS = r"(?:html|head|body|div|section|ul|ol|li|p|h[1-6]|a|img|table|tr|td|span|header|footer|main|nav)"
-_INDENTED_TEMPLATE = re.compile(
+_INDENTED_TEMPLATE = lazy(
     rf"(?m)^(?:doctype\s+html\b|[ \t]*{_TAGS}(?:[.#][\w-]+)*(?:\([^)\n]*\))?(?:=|\s+\S|$)"
     r"|[ \t]*[%.#][a-z][\w-]*(?:[.#(][^\n{;]*)?$)"
 )
-_RULE = re.compile(
-    r"(?m)^[^{}\n<>]*\{[^{}]*\}|^\s*@(?:media|import|keyframes|font-face|charset|supports)\b|^\s*:root\b"
-)
-_INDENTED_RULES = re.compile(r"(?m)^(?:[.#&@]?[\w-][\w .#:&>-]*)\n[ \t]+(?:[\w-]+:\s*\S|[+@=&])")
-_SCRIPT = re.compile(
+_RULE = lazy(r"(?m)^[^{}\n<>]*\{[^{}]*\}|^\s*@(?:media|import|keyframes|font-face|charset|supports)\b|^\s*:root\b")
+_INDENTED_RULES = lazy(r"(?m)^(?:[.#&@]?[\w-][\w .#:&>-]*)\n[ \t]+(?:[\w-]+:\s*\S|[+@=&])")
+_SCRIPT = lazy(
     r"(?m)^\s*(?:var|let|const|function|class|import|export|async|if\s*\(|for\s*\(|document\.|window\.)"
     r"|^\s*(?:\(?\s*(?:function|\(\)\s*=>)|['\"]use strict)|\w+\s*\([^{}]*\)\s*;|=>"
 )
-_MODULE = re.compile(
-    r"(?m)^\s*(?:import\s+(?:[\w{*][^;\n]*from\s*)?['\"]|export\s+(?:default|const|function|class|\{))"
-)
+_MODULE = lazy(r"(?m)^\s*(?:import\s+(?:[\w{*][^;\n]*from\s*)?['\"]|export\s+(?:default|const|function|class|\{))")
 
 
 def tell_kind(source: Source) -> PartKind:

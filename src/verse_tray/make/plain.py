@@ -9,6 +9,7 @@ from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Comment, Element, Node, Text
 from verse_tray.model.decoding import Source
+from verse_tray.model.patterns import lazy
 from verse_tray.style.declarations import parse_declarations
 
 _KEPT = frozenset(
@@ -25,8 +26,8 @@ _ATTRIBUTES = {
     "th": ("colspan", "rowspan", "scope"),
     "ol": ("start", "type"),
 }
-_HEADING = re.compile(r"\b(?:mso)?heading ?([1-6])\b", re.IGNORECASE)
-_BULLET = re.compile(r"^[\s\xa0]*(?:[·•▪o§\uf0b7\uf0a7\u2013-]|(\d{1,3}|[a-z])[.)])[\s\xa0]+")
+_HEADING = lazy(r"\b(?:mso)?heading ?([1-6])\b", re.IGNORECASE)
+_BULLET = lazy(r"^[\s\xa0]*(?:[·•▪o§\uf0b7\uf0a7\u2013-]|(\d{1,3}|[a-z])[.)])[\s\xa0]+")
 
 
 def from_markdown(text: str) -> str:

@@ -11,12 +11,11 @@ from verse_tray.make.builder import Builder, Made, Styles
 from verse_tray.make.measure_text import PHONE, SMALLEST, USUAL, longest_word
 from verse_tray.markup.tree import Node
 from verse_tray.model.errors import InputError
+from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import counted, listed
 
-_NUMBER = re.compile(
-    r"[+\-−]?\s*[$€£]?\s*\d[\d\s.,'’]*(?:\s?(?:%|[A-Za-z°µ]{1,3}²?|[$€£]))?|[–—-]?|n/?a", re.IGNORECASE
-)
-_DIGIT = re.compile(r"\d")
+_NUMBER = lazy(r"[+\-−]?\s*[$€£]?\s*\d[\d\s.,'’]*(?:\s?(?:%|[A-Za-z°µ]{1,3}²?|[$€£]))?|[–—-]?|n/?a", re.IGNORECASE)
+_DIGIT = lazy(r"\d")
 _MOST_ROWS = 5_000
 _PADDING = 8
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
+from verse_tray.model.patterns import lazy
+
 ADDRESS_ATTRIBUTES = frozenset(
     "action background cite data formaction href longdesc manifest ping poster src srcset usemap xlink:href".split()
 )
@@ -15,7 +17,7 @@ _FOLLOWED = frozenset(
     + [("html", "form", "action"), ("svg", "a", "href"), ("svg", "a", "xlink:href")]
 )
 
-_SCHEME = re.compile(r"([A-Za-z][A-Za-z0-9+.\-]*):")
+_SCHEME = lazy(r"([A-Za-z][A-Za-z0-9+.\-]*):")
 _DISGUISE = str.maketrans("", "", "\t\n\r")
 _CONTROLS = "".join(map(chr, range(0x21)))
 

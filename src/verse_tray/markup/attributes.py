@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import re
 from typing import NamedTuple
 
 from verse_tray.markup.names import fold_name
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
 _SPACE = r"[\t\n\f\r ]"
-_ATTRIBUTE = re.compile(
+_ATTRIBUTE = lazy(
     rf"(=[^\t\n\f\r />=]*+|[^\t\n\f\r />=]++)"
     rf"(?:{_SPACE}*+={_SPACE}*+(?:\"([^\"]*+)\"|'([^']*+)'|([^\t\n\f\r >\"'][^\t\n\f\r >]*+)|(?=>)))?"
 )
-_SKIP = re.compile(r"[\t\n\f\r /]*+")
+_SKIP = lazy(r"[\t\n\f\r /]*+")
 
 
 class AttributeSpan(NamedTuple):

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import re
-
 from verse_tray.markup.names import BLOCKS
+from verse_tray.model.patterns import lazy
 
-_BREAK = re.compile(
+_BREAK = lazy(
     rf"\n|(?=<(?:{'|'.join(sorted(BLOCKS))}|script|style|iframe|!--)\b)"
     "|(?=</(?:article|div|figure|ol|section|table|tbody|thead|ul)>)|(?<=</li>)|(?<=</t[dhr]>)|(?<=</[uo]l>)"
 )

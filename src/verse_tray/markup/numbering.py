@@ -8,20 +8,17 @@ that sort changes nothing in the tree construction stage: the sign that follows 
 
 from __future__ import annotations
 
-import re
-
 from verse_tray.markup.names import FORMATTING
 from verse_tray.markup.scan import Kind, Token
+from verse_tray.model.patterns import lazy
 
 ATTRIBUTE = "\ufdd0"
 OPEN, CLOSE = "\ufdd1", "\ufdd2"
-_OWN_SIGNS = re.compile("[\ufdd0-\ufdd2]")
-_IN_SERIALISATION = re.compile(f' {ATTRIBUTE}="[0-9]*"|{OPEN}[0-9]+{CLOSE}')
-TEXT_MARK = re.compile(f"{OPEN}([0-9]+){CLOSE}")
-_SOLID = re.compile(r"[^\t\n\f\r \0]")
-_WHITE_REFERENCE = re.compile(
-    r"&(?:#0*(?:9|1[023]|32)(?![0-9])|#[xX]0*(?:[9aAcCdD]|20)(?![0-9A-Fa-f])|Tab;|NewLine;);?"
-)
+_OWN_SIGNS = lazy("[\ufdd0-\ufdd2]")
+_IN_SERIALISATION = lazy(f' {ATTRIBUTE}="[0-9]*"|{OPEN}[0-9]+{CLOSE}')
+TEXT_MARK = lazy(f"{OPEN}([0-9]+){CLOSE}")
+_SOLID = lazy(r"[^\t\n\f\r \0]")
+_WHITE_REFERENCE = lazy(r"&(?:#0*(?:9|1[023]|32)(?![0-9])|#[xX]0*(?:[9aAcCdD]|20)(?![0-9A-Fa-f])|Tab;|NewLine;);?")
 
 
 def can_mark(serialised: str) -> bool:

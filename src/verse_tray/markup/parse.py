@@ -16,9 +16,10 @@ from verse_tray.markup.scan import Token, scan
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
 from verse_tray.model.gc_pause import collection_paused
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
-_FOREIGN = re.compile("<(?:svg|math)", re.IGNORECASE)
+_FOREIGN = lazy("<(?:svg|math)", re.IGNORECASE)
 _WITHOUT_EVENTS = 1  # LexborDocumentOptions.WO_EVENTS
 
 

@@ -6,11 +6,11 @@ an end tag, for scopes, and for formatting elements that outlive their parent.
 
 from __future__ import annotations
 
-import re
 from typing import Literal
 
 from verse_tray.markup.names import FORMATTING, VOID
 from verse_tray.markup.scan import Kind, Token
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
 DEEPEST = 512
@@ -22,9 +22,9 @@ MOST_FORMATTING = 48
 
 CapKind = Literal["too-deep", "too-many-attributes", "formatting-pile"]
 
-_FORMATTING_START = re.compile(rf"<(?:{'|'.join(sorted(FORMATTING))})[\t\n\f\r />]")
-_LIKE_FORMATTING = re.compile(f"<[{''.join(sorted({n[0] + n[0].upper() for n in FORMATTING}))}]")
-_ATTRIBUTE_START = re.compile(r"(?<=[\t\n\f\r /\"'])[^\t\n\f\r />]")
+_FORMATTING_START = lazy(rf"<(?:{'|'.join(sorted(FORMATTING))})[\t\n\f\r />]")
+_LIKE_FORMATTING = lazy(f"<[{''.join(sorted({n[0] + n[0].upper() for n in FORMATTING}))}]")
+_ATTRIBUTE_START = lazy(r"(?<=[\t\n\f\r /\"'])[^\t\n\f\r />]")
 # 13.2.4.2 "The stack of open elements": the scopes, and the special elements that end the search for an open li
 _MARKERS = frozenset("applet caption marquee object td template th".split())
 _SCOPE = _MARKERS | frozenset("html table select mi mo mn ms mtext annotation-xml foreignobject desc".split())

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import re
+from verse_tray.model.patterns import lazy
 
-_REFERENCE = re.compile(r"&(?:#[0-9]+;?|#[xX][0-9a-fA-F]+;?|[A-Za-z][A-Za-z0-9]*;?)|\r\n?")
+_REFERENCE = lazy(r"&(?:#[0-9]+;?|#[xX][0-9a-fA-F]+;?|[A-Za-z][A-Za-z0-9]*;?)|\r\n?")
 
 
 def decode(typed: str, *, attribute: bool) -> tuple[str, list[int] | None]:

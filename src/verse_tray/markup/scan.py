@@ -13,6 +13,7 @@ from typing import NamedTuple
 
 from verse_tray.markup import names
 from verse_tray.markup.names import fold_name
+from verse_tray.model.patterns import lazy
 
 
 class Kind(IntEnum):
@@ -49,18 +50,18 @@ _VALUE = r"(?:\"[^\"]*+\"|'[^']*+'|[^\t\n\f\r >\"'][^\t\n\f\r >]*+|(?=>))"
 _ATTRIBUTE = (
     rf"(?:=[^\t\n\f\r />=]*+|[^\t\n\f\r />=]++)(?:(?={_SPACE}*+=){_SPACE}*+={_SPACE}*+{_VALUE}|(?!{_SPACE}*+=))"
 )
-_MARKUP = re.compile(
+_MARKUP = lazy(
     r"<(?:([A-Za-z][^\t\n\f\r />]*+)|/([A-Za-z][^\t\n\f\r />]*+)"
     r"|(!--)|(!\[CDATA\[)|(![Dd][Oo][Cc][Tt][Yy][Pp][Ee])|([!?]|/(?!\Z)))"
 )
-_REST_OF_TAG = re.compile(rf"(?:[\t\n\f\r /]++|{_ATTRIBUTE})*+>")
-_COMMENT_END = re.compile(r"--!?>")
-_ABRUPT_COMMENT = re.compile(r"-?>")
-_INSTRUCTION_TARGET = re.compile(r"\?[A-Za-z_:]")
+_REST_OF_TAG = lazy(rf"(?:[\t\n\f\r /]++|{_ATTRIBUTE})*+>")
+_COMMENT_END = lazy(r"--!?>")
+_ABRUPT_COMMENT = lazy(r"-?>")
+_INSTRUCTION_TARGET = lazy(r"\?[A-Za-z_:]")
 _SELF_CLOSING = rf"(?:[\t\n\f\r /]++|{_ATTRIBUTE})*?/>"  # rarely needed: compiled where it is
-_FONT_BREAKOUT = re.compile(r"[\t\n\f\r /](?:color|face|size)[\t\n\f\r />=]", re.IGNORECASE)
-_HTML_ANNOTATION = re.compile(r"encoding\s*=\s*[\"']?(?:text/html|application/xhtml\+xml)", re.IGNORECASE)
-_SCRIPT_STEP = re.compile(r"<!--|-->|<(/?)script(?=[\t\n\f\r />])", re.IGNORECASE)
+_FONT_BREAKOUT = lazy(r"[\t\n\f\r /](?:color|face|size)[\t\n\f\r />=]", re.IGNORECASE)
+_HTML_ANNOTATION = lazy(r"encoding\s*=\s*[\"']?(?:text/html|application/xhtml\+xml)", re.IGNORECASE)
+_SCRIPT_STEP = lazy(r"<!--|-->|<(/?)script(?=[\t\n\f\r />])", re.IGNORECASE)
 
 
 def scan(text: str, context: str = "body") -> list[Token]:

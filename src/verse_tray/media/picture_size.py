@@ -9,6 +9,8 @@ from pathlib import Path
 
 from msgspec import Struct
 
+from verse_tray.model.patterns import lazy
+
 LARGEST_SIDE = 30_000
 """Longest side in pixels that is believed: no browser shows more, and who claims more is broken or hostile."""
 LARGEST_BYTES = 40_000_000
@@ -74,7 +76,7 @@ def measure(data: bytes) -> Measured | Unreadable:
     return Measured(width, height, len(data), kind)
 
 
-_LENGTH = re.compile(r"\s*(\d*\.?\d+)(?:px)?\s*")
+_LENGTH = lazy(r"\s*(\d*\.?\d+)(?:px)?\s*")
 
 
 def _drawing(data: bytes) -> Measured | Unreadable:

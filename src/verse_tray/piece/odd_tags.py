@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from verse_tray.markup.attributes import AttributeSpan, attribute_spans
 from verse_tray.markup.scan import Kind, Token
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
@@ -29,13 +30,19 @@ def is_templated(tag: str) -> bool:
     return ("{" in tag and ("{%" in tag or "{{" in tag or "${" in tag)) or "<?" in tag or "<%" in tag
 
 
+_PLAIN = lazy(
+    r"<[^\s/>\"'<=]+(?:[\t\n\f\r ]++[^\s/>\"'<=]++(?:=(?:\"[^\"]*+\"|'[^']*+'|[^\s\"'<>=`]++))?+)*+[\t\n\f\r ]*+/?>"
+)
+"""Most tags: names without quotes, values in quotes or without any."""
+
+
 def odd_tags(subject: Subject) -> Iterator[OddTag]:
     """Yield the start tags that have a quote in the name of an attribute; the first such place of each."""
     text = subject.source.text
     for token in subject.tokens:
         if token.kind is not Kind.START or not ('"' in (tag := text[token.start : token.end]) or "'" in tag):
             continue
-        if is_templated(tag):
+        if _PLAIN.fullmatch(tag) or is_templated(tag):
             continue
         before = None
         for attribute in attribute_spans(text, Span(token.start, token.end)).values():

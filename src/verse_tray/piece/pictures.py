@@ -13,9 +13,10 @@ from urllib.parse import unquote, unquote_to_bytes
 from verse_tray.markup.addresses import clean, scheme_of
 from verse_tray.markup.tree import Element
 from verse_tray.media.picture_size import Measured, Unreadable, measure, measure_file
+from verse_tray.model.patterns import lazy
 from verse_tray.piece.subject import Subject
 
-_DRIVE = re.compile(r"[A-Za-z]:[\\/]")
+_DRIVE = lazy(r"[A-Za-z]:[\\/]")
 
 
 def is_local(address: str) -> bool:

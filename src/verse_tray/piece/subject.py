@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 from functools import cached_property
 from pathlib import Path
@@ -15,6 +14,7 @@ from verse_tray.markup.references import decode
 from verse_tray.markup.scan import Token
 from verse_tray.markup.tree import Comment, Element, Node, Text, own_text
 from verse_tray.model.decoding import Source
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.piece import Piece
 from verse_tray.style.cascade import Winners
@@ -286,10 +286,10 @@ class Subject:
         return self.piece.written_view.cascade.winners.get(element.key, {})
 
 
-CLASS = re.compile(r"\.(-?(?:[A-Za-z_]|[^\x00-\x7f])(?:[\w-]|[^\x00-\x7f])*)")
+CLASS = lazy(r"\.(-?(?:[A-Za-z_]|[^\x00-\x7f])(?:[\w-]|[^\x00-\x7f])*)")
 """A class in a selector."""
 
-_WORD = re.compile(r"[\w-]+")
+_WORD = lazy(r"[\w-]+")
 _SCRIPT_TYPES = frozenset(
     ("", "module", "text/javascript", "application/javascript", "text/ecmascript", "application/x-javascript")
 )

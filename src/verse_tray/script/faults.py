@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from typing import NamedTuple
 
+from verse_tray.model.patterns import lazy
+
 _STOP = "throw 0;"  # the engine reads all of a script before it runs the first statement, and this one ends it
-_PLACE = re.compile(r"at <input>:(\d+):(\d+)")
+_PLACE = lazy(r"at <input>:(\d+):(\d+)")
 _MOST_SIGNS = 8_000_000
 
 
@@ -27,7 +28,7 @@ def script_fault(text: str, *, module: bool = False, body: bool = False) -> Scri
         module: Whether it is read as a module.
         body: Whether it is the body of a function, as the value of an event handler is.
     """
-    import quickjs
+    import _quickjs as quickjs  # the engine itself: the package around it loads pools of threads
 
     if len(text) > _MOST_SIGNS or "\0" in text:
         return None
@@ -67,4 +68,4 @@ def _offset(source: str, line: int, column: int, front: int, length: int) -> int
     return min(max(start + len(passed) - front, 0), length)
 
 
-_LINE_END = re.compile("\r\n|[\n\r\u2028\u2029]")
+_LINE_END = lazy("\r\n|[\n\r\u2028\u2029]")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 import xml.etree.ElementTree as ElementTree
 from collections.abc import Sequence
 from functools import lru_cache
@@ -12,6 +11,7 @@ import cssselect2
 
 from verse_tray.markup.names import HTML, MATHML, SVG
 from verse_tray.markup.tree import Element, Text, Tree
+from verse_tray.model.patterns import lazy
 from verse_tray.style.declarations import Declaration, parse_declarations
 from verse_tray.style.sheets import Sheet, StyleRule
 
@@ -21,11 +21,11 @@ _NAMESPACES = {
     MATHML: "{http://www.w3.org/1998/Math/MathML}",
 }
 # States that a still page does not have; a rule with one counts in a context of its own.
-_STATES = re.compile(
+_STATES = lazy(
     r":(?:hover|focus|focus-visible|focus-within|active|visited|target|checked|open|popover-open|playing|paused|valid|invalid)\b(?!\()"
 )
 _BEFORE = ("", " ", ">", "+", "~", ",", "(")  # a state behind one of these stands alone: every element may have it
-_QUADRATIC = re.compile(r"~(?!=)|nth-(?:last-)?of-type|nth-(?:last-)?child\([^)]*\bof\b|:has\(")
+_QUADRATIC = lazy(r"~(?!=)|nth-(?:last-)?of-type|nth-(?:last-)?child\([^)]*\bof\b|:has\(")
 _MOST_SIBLINGS = 500
 _MOST_TESTS = 2_000_000  # selectors held against elements; about two seconds
 
@@ -40,7 +40,7 @@ _Declared = tuple[tuple[str, tuple[str, bool]], ...]
 Matched = dict[int, list[_Declared]]
 """What the rules that match an element declare, weakest first, by the element's key."""
 
-_LOOKS_ELSEWHERE = re.compile(r"[\[+~]|:(?!:|hover|focus|active|visited|not\(|is\(|where\()")
+_LOOKS_ELSEWHERE = lazy(r"[\[+~]|:(?!:|hover|focus|active|visited|not\(|is\(|where\()")
 
 
 def looks_upward_only(sheet: Sheet) -> bool:

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-import re
 from functools import lru_cache
 from typing import Literal, NamedTuple
+
+from verse_tray.model.patterns import lazy
 
 Form = Literal["hex", "rgb", "hsl", "name"]
 FORMS: tuple[Form, ...] = ("hex", "rgb", "hsl", "name")
 """Forms that a colour can be written in."""
 
-COLOUR = re.compile(
+COLOUR = lazy(
     r"#(?:[0-9a-fA-F]{8}|[0-9a-fA-F]{6}|[0-9a-fA-F]{3,4})(?![\w-])|(?<![\w-])(?:rgb|hsl)a?\([^()]*\)"
     r"|(?<![\w.#-])[A-Za-z]{3,20}(?![\w(-])"
 )

@@ -8,12 +8,13 @@ from typing import Any, NamedTuple
 
 import tinycss2
 
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
 DEEPEST_BRACKETS = 60
 """Most brackets inside one another that are read: the parser recurses into them."""
 
-_BRACKETS = re.compile(r"[(\[{]|[)\]}]")
+_BRACKETS = lazy(r"[(\[{]|[)\]}]")
 
 
 class Declaration(NamedTuple):
@@ -89,9 +90,9 @@ def collect(nodes: list[Any], text: str, lines: LineStarts, begin: int, end: int
     return found
 
 
-_STRAY = re.compile(r"(?:[\s;]|/\*.*?\*/)*", re.DOTALL)
-_COMMENT = re.compile(r"/\*.*?(?:\*/|\Z)", re.DOTALL)
-_STOP = re.compile(
+_STRAY = lazy(r"(?:[\s;]|/\*.*?\*/)*", re.DOTALL)
+_COMMENT = lazy(r"/\*.*?(?:\*/|\Z)", re.DOTALL)
+_STOP = lazy(
     r"\"(?:\\.|[^\"\\\n])*+\"?|'(?:\\.|[^'\\\n])*+'?|/\*.*?(?:\*/|\Z)|url\(\s*+(?![\"'])[^)]*+\)?|\\.|[(\[{]|[)\]}]|;",
     re.DOTALL | re.IGNORECASE,
 )
@@ -116,7 +117,7 @@ def _end(text: str, start: int, limit: int, *, rule: bool) -> int:
 _CLOSING = {"(": ")", "[": "]", "{": "}"}
 
 
-_IMPORTANT = re.compile(r"!\s*important\s*$", re.IGNORECASE)
+_IMPORTANT = lazy(r"!\s*important\s*$", re.IGNORECASE)
 
 
 def _value(typed: str) -> str:

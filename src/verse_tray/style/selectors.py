@@ -5,10 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+from verse_tray.model.patterns import lazy
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet, split_selectors
 
 Change = Callable[[StyleRule, str], str]
-_NAME = re.compile(r"\[[^\]]*\]|\"[^\"]*\"|'[^']*'|\\.|([.#])(-?(?:[A-Za-z_]|[^\x00-\x7f])(?:[\w-]|[^\x00-\x7f])*)")
+_NAME = lazy(r"\[[^\]]*\]|\"[^\"]*\"|'[^']*'|\\.|([.#])(-?(?:[A-Za-z_]|[^\x00-\x7f])(?:[\w-]|[^\x00-\x7f])*)")
 
 
 def under_prefix(text: str, prefix: str) -> str:
@@ -55,7 +56,7 @@ def as_seen_within(sheet: Sheet, prefix: str) -> Sheet:
     return Sheet(rules, sheet.named, sheet.broken)
 
 
-_OUTSIDE = re.compile(r"(?:html|body|:root)(?![\w-])")
+_OUTSIDE = lazy(r"(?:html|body|:root)(?![\w-])")
 
 
 def _rewrite(text: str, change: Change) -> str:

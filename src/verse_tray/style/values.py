@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import re
 
-_WORD = re.compile(
+from verse_tray.model.patterns import lazy
+
+_WORD = lazy(
     r"(?:[\w#%.+-]*\((?:[^()\"']|\"[^\"]*\"|'[^']*'|\((?:[^()]|\([^()]*\))*\))*\)|\"[^\"]*\"|'[^']*'|[^\s,/()\"'])+"
 )
-_STRINGS = re.compile(
+_STRINGS = lazy(
     r"\"(?:\\.|[^\"\\\n])*\"?|'(?:\\.|[^'\\\n])*'?|/\*.*?(?:\*/|\Z)|url\(\s*(?![\"'])[^)]*\)?", re.DOTALL | re.I
 )
 

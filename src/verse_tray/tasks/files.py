@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import sys
-import tempfile
 from pathlib import Path
 
 from verse_tray.model.decoding import LARGEST_BYTES, LARGEST_DATA_BYTES, Source, decode
@@ -70,6 +69,8 @@ def write_whole(path: Path, data: bytes) -> None:
     Raises:
         OutputError: it cannot be written; what stood there before still does.
     """
+    import tempfile  # few commands write
+
     temporary = None
     try:
         path.parent.mkdir(parents=True, exist_ok=True)

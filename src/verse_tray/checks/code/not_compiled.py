@@ -9,6 +9,7 @@ from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.names import HTML
 from verse_tray.markup.scan import Kind
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
@@ -39,8 +40,8 @@ _IN_TAGS = (
     (re.compile(r"(?<![\"'=])\{%-?\s*\w[^%\n]{0,200}%\}"), "a command of a template language"),
     (re.compile(r"(?<![\"'=])\{\{[#/^][^{}\n]{1,200}\}\}"), "a command of a template language"),
 )
-_ODD_TYPES = re.compile(r"babel|typescript|jsx|tsx|coffee|less|sass|scss|stylus", re.IGNORECASE)
-_COMMENT = re.compile(r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'", re.DOTALL)
+_ODD_TYPES = lazy(r"babel|typescript|jsx|tsx|coffee|less|sass|scss|stylus", re.IGNORECASE)
+_COMMENT = lazy(r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'", re.DOTALL)
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

@@ -11,6 +11,7 @@ from functools import lru_cache
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject, WrittenCode
 
@@ -22,16 +23,10 @@ RULE = Rule(
     good="<p id=next></p><script>document.getElementById('next').textContent = 'Low water at six';</script>",
 )
 _MOST_LIBRARIES = 40
-_WAITS = re.compile(
-    r"DOMContentLoaded|\bonload\b|['\"]load['\"]|readyState|\bdefer\b|\$\(\s*(?:function|document|\(\))"
-)
-_SOUGHT = re.compile(r"getElementById\(\s*(['\"])([\w-]+)\1\s*\)|querySelector\(\s*(['\"])#([\w-]+)\3\s*\)")
-_QUIET = re.compile(
-    r"\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|`(?:\\.|[^`\\])*`|//[^\n]*|/\*.*?(?:\*/|\Z)|[{}]", re.DOTALL
-)
-_PARTS_OF_NAMES = re.compile(
-    r"[.\-_](?:min|bundle|slim|umd|esm|iife|module|prod|production|all|pkgd|v?\d[\w.]*)(?=[.\-_]|$)"
-)
+_WAITS = lazy(r"DOMContentLoaded|\bonload\b|['\"]load['\"]|readyState|\bdefer\b|\$\(\s*(?:function|document|\(\))")
+_SOUGHT = lazy(r"getElementById\(\s*(['\"])([\w-]+)\1\s*\)|querySelector\(\s*(['\"])#([\w-]+)\3\s*\)")
+_QUIET = lazy(r"\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|`(?:\\.|[^`\\])*`|//[^\n]*|/\*.*?(?:\*/|\Z)|[{}]", re.DOTALL)
+_PARTS_OF_NAMES = lazy(r"[.\-_](?:min|bundle|slim|umd|esm|iife|module|prod|production|all|pkgd|v?\d[\w.]*)(?=[.\-_]|$)")
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

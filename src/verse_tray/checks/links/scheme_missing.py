@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.splice import Splice
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.addresses import addresses
 from verse_tray.piece.subject import Subject
@@ -25,8 +26,8 @@ _HOST = re.compile(  # of names that end like a country's, or a language's, only
     r"|(?:[a-z0-9-]+\.){2,4}(?:eu|uk|ca|au|de|fr|info))(?::\d+)?(?=[/?#]|\s*$))",
     re.IGNORECASE,
 )
-_MAIL = re.compile(r"\s*[\w.+-]+@(?:[a-z0-9-]+\.)+[a-z]{2,}\s*$", re.IGNORECASE)
-_BROKEN = re.compile(r"\s*(https?)(?:(:/)(?=[^/\s])|(//))", re.IGNORECASE)
+_MAIL = lazy(r"\s*[\w.+-]+@(?:[a-z0-9-]+\.)+[a-z]{2,}\s*$", re.IGNORECASE)
+_BROKEN = lazy(r"\s*(https?)(?:(:/)(?=[^/\s])|(//))", re.IGNORECASE)
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

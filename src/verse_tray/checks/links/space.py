@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.splice import Splice
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.addresses import addresses
 from verse_tray.piece.subject import Subject
@@ -21,7 +21,7 @@ RULE = Rule(
     good='<img src="https://pictures.gannetcove.example/frame%20on%20rock.png" alt="A frame on a rock">',
     mends=True,
 )
-_INNER = re.compile(r"(?<=\S) +(?=\S)")
+_INNER = lazy(r"(?<=\S) +(?=\S)")
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 from functools import lru_cache
 
@@ -11,6 +10,7 @@ from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES
 from verse_tray.markup.references import decode
 from verse_tray.markup.splice import Splice
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
@@ -22,7 +22,7 @@ RULE = Rule(
     good="<p>Tides&amp;curren and weather</p>",
     mends=True,
 )
-_BARE = re.compile(r"&(?=[A-Za-z#])(?:#?[A-Za-z0-9]*)(;?)")
+_BARE = lazy(r"&(?=[A-Za-z#])(?:#?[A-Za-z0-9]*)(;?)")
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

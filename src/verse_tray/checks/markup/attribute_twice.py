@@ -10,6 +10,7 @@ from verse_tray.markup.attributes import attribute_spans
 from verse_tray.markup.names import fold_name
 from verse_tray.markup.scan import Kind
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.odd_tags import is_templated
 from verse_tray.piece.subject import Subject
@@ -29,7 +30,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
     for token in subject.tokens:
         if token.kind is not Kind.START or text.count("=", token.start, token.end) < 2:
             continue
-        if is_templated(text[token.start : token.end]):
+        tag = text[token.start : token.end]
+        if _has_no_two_alike(tag) or is_templated(tag):
             continue
         spans = attribute_spans(text, Span(token.start, token.end))
         # between the attributes that count, only white space should stand
@@ -39,6 +41,19 @@ def check(subject: Subject) -> Iterator[Mistake]:
             at = attribute.whole.end
             yield from _second(subject, between, attribute.whole.start - len(between), spans.keys())
         yield from _second(subject, text[at : token.end].rstrip(">"), at, spans.keys())
+
+
+_PLAIN = lazy(r"<[^\s/>\"'<=]+((?:[\t\n\f\r ]++[^\s/>\"'<=]++(?:=(?:\"[^\"]*+\"|'[^']*+'))?+)*+)[\t\n\f\r ]*+/?>")
+_NAMES = lazy(r"[\t\n\f\r ]++([^\s/>\"'<=]++)(?:=(?:\"[^\"]*+\"|'[^']*+'))?+")
+
+
+def _has_no_two_alike(tag: str) -> bool:
+    """Tell whether a tag is a plain one, as most are, and all of its attributes have other names."""
+    plain = _PLAIN.fullmatch(tag)
+    if plain is None:
+        return False
+    names = _NAMES.findall(plain[1])
+    return len({fold_name(name) for name in names}) == len(names)
 
 
 def _second(subject: Subject, between: str, start: int, names: object) -> Iterator[Mistake]:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
@@ -17,14 +18,14 @@ RULE = Rule(
     bad="<p>Dear {{ first name }}, see you at the slipway.</p>",
     good="<p>Dear volunteers, see you at the slipway.</p>",
 )
-_MARKS = re.compile(
+_MARKS = lazy(
     r"\{\{[^{}\n]{0,60}\}\}|%%[A-Za-z][\w .-]{0,40}%%|\[\[[A-Za-z][^\[\]\n]{0,60}\]\]|\$\{[^{}\n]{1,60}\}"
     r"|<<[A-Z_ ]{2,40}>>"
     r"|\[(?:your|insert|enter|add|replace|name of)\b[^\[\]\n]{0,60}\]|\{(?:your|insert)[^{}\n]{0,60}\}"
     r"|\bYOUR[_-][A-Z][A-Z_-]{1,30}|\blorem ipsum\b|\b(?:TODO|FIXME|XXX|TBD)\b(?=\s*:|\s*$)",
     re.IGNORECASE,
 )
-_CAPITALS_ONLY = re.compile(r"todo|fixme|xxx|tbd|your[_-]", re.IGNORECASE)
+_CAPITALS_ONLY = lazy(r"todo|fixme|xxx|tbd|your[_-]", re.IGNORECASE)
 _SHOWN_ATTRIBUTES = frozenset("alt title href src srcset placeholder value aria-label content action style".split())
 
 

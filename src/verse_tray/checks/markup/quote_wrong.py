@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
@@ -10,6 +9,7 @@ from verse_tray.markup.scan import Kind
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.vocabulary import ATTRIBUTES, GLOBAL_ATTRIBUTES
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.odd_tags import CURLY, OddTag, odd_tags, swallowed
 from verse_tray.piece.subject import Subject
@@ -22,9 +22,9 @@ RULE = Rule(
     good='<p><a href="https://gannetcove.example/walks">Walks</a></p>',
     mends=True,
 )
-_NO_EQUALS = re.compile(r"([A-Za-z][\w-]*)[\"']")
+_NO_EQUALS = lazy(r"([A-Za-z][\w-]*)[\"']")
 _KNOWN = GLOBAL_ATTRIBUTES.union(*ATTRIBUTES.values())
-_CURLY = re.compile(rf"=\s*([{CURLY}])([^{CURLY}\"<>]*)([{CURLY}])(?=[\s/>])")
+_CURLY = lazy(rf"=\s*([{CURLY}])([^{CURLY}\"<>]*)([{CURLY}])(?=[\s/>])")
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

@@ -9,6 +9,7 @@ from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.piece.subject import Subject
 
 RULE = Rule(
@@ -18,7 +19,7 @@ RULE = Rule(
     bad='<img src="https://pictures.gannetcove.example/gannet.png" width="72" height="72">',
     good='<img src="https://pictures.gannetcove.example/gannet.png" width="72" height="72" alt="A gannet, diving">',
 )
-_SAYS_NOTHING = re.compile(
+_SAYS_NOTHING = lazy(
     r"\s*(?:(?:an? |the )?(?:image|picture|photo|img|graphic|icon|spacer|untitled|alt(?: text)?|undefined|null)\s*\d*"
     r"|[\w%-]+\.(?:png|jpe?g|gif|webp|svg|avif))\s*",
     re.IGNORECASE,

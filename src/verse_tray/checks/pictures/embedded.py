@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
@@ -20,7 +21,7 @@ RULE = Rule(
 )
 MOST_CHARACTERS = 16_000
 """Longest address with a file in it that is not told of, in characters."""
-_DATA = re.compile(r"data:[a-z]+/[^,\s\"')]{1,80},[^\s\"')]*", re.IGNORECASE)
+_DATA = lazy(r"data:[a-z]+/[^,\s\"')]{1,80},[^\s\"')]*", re.IGNORECASE)
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import spelling
 from verse_tray.piece.subject import Subject
 from verse_tray.style.values import words
@@ -23,7 +23,7 @@ _KEYWORDS = frozenset(
     "infinite normal reverse alternate alternate-reverse forwards backwards both running paused auto replace add "
     "accumulate !important important".split()
 )
-_NAME = re.compile(r"-?[A-Za-z_][\w-]*|\"[^\"]+\"|'[^']+'")
+_NAME = lazy(r"-?[A-Za-z_][\w-]*|\"[^\"]+\"|'[^']+'")
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

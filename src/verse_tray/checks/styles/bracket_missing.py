@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 from verse_tray.style.values import without_strings
@@ -18,7 +18,7 @@ RULE = Rule(
     bad="<style>.hint { color: #1d4f53; .walk { padding: 8px; }</style><p class=hint>x</p><p class=walk>y</p>",
     good="<style>.hint { color: #1d4f53; } .walk { padding: 8px; }</style><p class=hint>x</p><p class=walk>y</p>",
 )
-_SIGN = re.compile(r"[(\[{}\])]")
+_SIGN = lazy(r"[(\[{}\])]")
 _DEEPEST = 20
 _CLOSING = {"(": ")", "[": "]", "{": "}"}
 

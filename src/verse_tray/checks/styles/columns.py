@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import counted
 from verse_tray.piece.subject import Subject
 from verse_tray.style.values import words
@@ -22,10 +23,10 @@ RULE = Rule(
     'class="col-4">Walks</div></div>',
 )
 _TWELFTHS = 12
-_COLUMN = re.compile(r"(?:col|column|span|cell)((?:-[a-z]{1,3})?)-?(\d{1,2})")
-_ROW = re.compile(r"(?:row|grid|columns)(?:-.*)?")
-_REPEAT = re.compile(r"repeat\(\s*(\d{1,3})\s*,(.*)\)", re.DOTALL)
-_PERCENT = re.compile(r"(\d*\.?\d+)%")
+_COLUMN = lazy(r"(?:col|column|span|cell)((?:-[a-z]{1,3})?)-?(\d{1,2})")
+_ROW = lazy(r"(?:row|grid|columns)(?:-.*)?")
+_REPEAT = lazy(r"repeat\(\s*(\d{1,3})\s*,(.*)\)", re.DOTALL)
+_PERCENT = lazy(r"(\d*\.?\d+)%")
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.vocabulary import ELEMENTS
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
@@ -18,7 +18,7 @@ RULE = Rule(
     bad='<style>tide-table { color: #1d4f53 }</style><p class="tide-table">06:12</p>',
     good='<style>.tide-table { color: #1d4f53 }</style><p class="tide-table">06:12</p>',
 )
-_TYPE = re.compile(r"\[[^\]]*\]|::?[\w-]+|[.#][\w-]+|(?<![\w-])([A-Za-z][\w-]*)")
+_TYPE = lazy(r"\[[^\]]*\]|::?[\w-]+|[.#][\w-]+|(?<![\w-])([A-Za-z][\w-]*)")
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.splice import Splice
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 from verse_tray.style.properties import PROPERTIES
@@ -21,7 +21,7 @@ RULE = Rule(
     good='<p style="color: #1d4f53; padding: 8px">Wear boots.</p>',
     mends=True,
 )
-_NEXT = re.compile(r"(?<=[\s;])(-?[a-z][a-z-]+)\s*:")
+_NEXT = lazy(r"(?<=[\s;])(-?[a-z][a-z-]+)\s*:")
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
@@ -10,6 +9,7 @@ from verse_tray.editors.load import PIECE_MARK
 from verse_tray.markup.parse import parse_document
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import listed
 from verse_tray.piece.subject import CLASS, Declared, Subject, Theme
 from verse_tray.style.cascade import cascade, specificities
@@ -24,7 +24,7 @@ RULE = Rule(
     good="<style>#walks p a { color: #a14a12 }</style><div id=walks><p><a "
     "href='https://gannetcove.example'>Walks</a></p></div>",
 )
-_EVERYTHING = re.compile(r"\*|html\b|body\b|:root\b")
+_EVERYTHING = lazy(r"\*|html\b|body\b|:root\b")
 _HOLDER = '<div class="verse-tray-piece"></div>'
 
 
@@ -81,8 +81,8 @@ def _could_match(subject: Subject, compound: str) -> bool:
     return name is None or name[0].lower() in subject.named
 
 
-_LAST = re.compile(r"[\s>+~]+")
-_TYPE = re.compile(r"[A-Za-z][\w-]*")
+_LAST = lazy(r"[\s>+~]+")
+_TYPE = lazy(r"[A-Za-z][\w-]*")
 
 
 def _lost(subject: Subject, theme: Theme, sheet: Sheet, ours: list[Declared]) -> Iterator[tuple[Declared, str]]:

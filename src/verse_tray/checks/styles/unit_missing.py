@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.piece.subject import Subject
 from verse_tray.style.values import words
 
@@ -29,7 +29,7 @@ _LENGTHS = (
     | {f"border-{side}-width" for side in _SIDES}
 )
 _TIMES = frozenset("transition transition-duration transition-delay animation-duration animation-delay".split())
-_BARE = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)")
+_BARE = lazy(r"[+-]?(?:\d+\.?\d*|\.\d+)")
 
 
 def check(subject: Subject) -> Iterator[Mistake]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.editors.profile import Publish
@@ -11,9 +10,10 @@ from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import CODE
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Change, Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
-_ADDRESS = re.compile(r"(?:https?://|\bwww\.)[^\s<>\"'“”‘’]*[^\s<>\"'“”‘’.,;:!?)\]]")
+_ADDRESS = lazy(r"(?:https?://|\bwww\.)[^\s<>\"'“”‘’]*[^\s<>\"'“”‘’.,;:!?)\]]")
 _NOT_IN = CODE | {"a", "button", "textarea"}
 
 

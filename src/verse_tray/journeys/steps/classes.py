@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.editors.filters import Filter
@@ -11,10 +10,11 @@ from verse_tray.journeys.steps.step import Step
 from verse_tray.journeys.steps.style_elements import rewrite_sheets
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.style.selectors import rename_in_selectors
 
-_WORD = re.compile(r"[^\t\n\f\r ]+")
+_WORD = lazy(r"[^\t\n\f\r ]+")
 
 
 def run(state: State) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.editors.profile import Reopen
@@ -11,9 +10,10 @@ from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import BLOCKS, INVISIBLE
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Change, Severity
+from verse_tray.model.patterns import lazy
 
-_BLANK_LINE = re.compile(r"[ \t]*\n[ \t]*\n\s*")
-_LINE_END = re.compile(r"[ \t]*\n[ \t]*")
+_BLANK_LINE = lazy(r"[ \t]*\n[ \t]*\n\s*")
+_LINE_END = lazy(r"[ \t]*\n[ \t]*")
 
 
 def run(state: State) -> None:

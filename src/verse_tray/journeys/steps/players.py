@@ -12,8 +12,9 @@ from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.addresses import clean
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 
-_ID = re.compile(r"[A-Za-z0-9_-]+")
+_ID = lazy(r"[A-Za-z0-9_-]+")
 
 
 class Film(NamedTuple):

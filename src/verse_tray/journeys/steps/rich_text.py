@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import re
-
 from verse_tray.journeys.state import State, holds_something
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Comment, Element, Node, Text, own_text
 from verse_tray.model.findings import Change, Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.style.cascade import cascade
 from verse_tray.style.declarations import parse_declarations
@@ -104,7 +103,7 @@ def _unwrap_idle(state: State) -> None:
             state.edits.unwrap(element, state.edits.change("pane/unwrap", message, Severity.NOTE, element))
 
 
-_SINGLE_SPACE = re.compile(r"(?<=[^\s\xa0])\xa0(?=[^\s\xa0])")
+_SINGLE_SPACE = lazy(r"(?<=[^\s\xa0])\xa0(?=[^\s\xa0])")
 
 
 def _plain_spaces(state: State) -> None:

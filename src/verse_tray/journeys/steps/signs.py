@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.editors.profile import Reopen
@@ -10,10 +9,11 @@ from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Text
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
 _QUOTES = str.maketrans("“”„‟‘’‚‛", "\"\"\"\"''''")
-_CURLY = re.compile("[“”„‟‘’‚‛]")
+_CURLY = lazy("[“”„‟‘’‚‛]")
 
 
 def run(state: State) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.editors.profile import Publish
@@ -11,10 +10,11 @@ from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import CODE
 from verse_tray.markup.tree import Node, Text
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
-_STRAIGHT = re.compile(r"[\"']|(?<!-)-{2,3}(?!-)")
-_OPENS_BEHIND = re.compile(r"[\s(\[{<\u2013\u2014\u201c\u2018/-]?\Z")
+_STRAIGHT = lazy(r"[\"']|(?<!-)-{2,3}(?!-)")
+_OPENS_BEHIND = lazy(r"[\s(\[{<\u2013\u2014\u201c\u2018/-]?\Z")
 
 
 def run(state: State) -> None:

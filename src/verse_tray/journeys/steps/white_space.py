@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from verse_tray.editors.profile import Reopen
@@ -10,11 +9,12 @@ from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Text
 from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
 PRESERVING = frozenset(("pre", "textarea", "listing", "xmp"))
 """Elements whose white space readers see."""
-_RUN = re.compile(r"[ \t\n\f\r]{2,}|[\t\n\f\r]")
+_RUN = lazy(r"[ \t\n\f\r]{2,}|[\t\n\f\r]")
 
 
 def run(state: State) -> None:

@@ -11,10 +11,11 @@ from urllib.parse import quote, unquote, urlsplit
 from verse_tray.markup.addresses import clean, host_of
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Text, Tree
+from verse_tray.model.patterns import lazy
 from verse_tray.preview.pages.local_pictures import LocalPictures
 
 _PICTURE_SIZE = (320, 200)
-_URL = re.compile(r"url\(\s*(?:\"([^\"\n]*)\"|'([^'\n]*)'|([^\"'()\s]*))\s*\)", re.I)
+_URL = lazy(r"url\(\s*(?:\"([^\"\n]*)\"|'([^'\n]*)'|([^\"'()\s]*))\s*\)", re.I)
 BOXED = "data-tray-boxed"
 """Attribute of a picture in whose place a box is shown."""
 

@@ -13,6 +13,7 @@ from verse_tray.journeys.journey import Journey
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
+from verse_tray.model.patterns import lazy
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import make_offline
 
@@ -35,7 +36,7 @@ _HEAD = (
 )
 
 
-_BEFORE_HEAD = re.compile(r"(?:\s*<!doctype[^>]*>)?(?:\s*<html[^>]*>)?(?:\s*<head[^>]*>)?", re.I)
+_BEFORE_HEAD = lazy(r"(?:\s*<!doctype[^>]*>)?(?:\s*<html[^>]*>)?(?:\s*<head[^>]*>)?", re.I)
 
 
 class Page(NamedTuple):

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import re
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
+from verse_tray.model.patterns import lazy
 from verse_tray.preview.browser.session import Refusal, Session
 
 if TYPE_CHECKING:
     from playwright.sync_api import ConsoleMessage, Dialog, Error
 
-_TOKEN = re.compile(r"'?(allow-[a-z-]+)'?")
-_ADDRESS = re.compile(r"((?:https?|wss?|ftp|file|blob):[^'\"\s<>]*[^'\"\s<>.])")
+_TOKEN = lazy(r"'?(allow-[a-z-]+)'?")
+_ADDRESS = lazy(r"((?:https?|wss?|ftp|file|blob):[^'\"\s<>]*[^'\"\s<>.])")
 
 
 _IDLE = ("Blocked script execution in 'about:", "Unrecognized Content-Security", "An iframe which has both allow-")

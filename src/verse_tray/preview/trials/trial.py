@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 import time
 from collections.abc import Iterator, Sequence
 from functools import cache
@@ -12,6 +11,7 @@ from typing import TYPE_CHECKING, Any
 from verse_tray.journeys.journey import Journey
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding, Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.preview.browser.session import ADDRESS, Box, Session, StuckError
 from verse_tray.preview.pages.described import place_of, text_of
 from verse_tray.preview.pages.local_pictures import LocalPictures
@@ -35,7 +35,7 @@ _MOST = 24  # controls
 _MOST_LOOKS = 12
 _REST = 1.5  # seconds that a page may take to come to rest after a click
 _PATIENCE = 5000  # milliseconds
-_HANDLER = re.compile(r"\bHTML\w*Element\.on\w+ \(")
+_HANDLER = lazy(r"\bHTML\w*Element\.on\w+ \(")
 _FINISH = "() => document.getAnimations().forEach(each => { try { each.finish() } catch { /* it never ends */ } })"
 _COVERED = """element => {
   const box = element.getBoundingClientRect();

@@ -10,6 +10,7 @@ from verse_tray.editors.load import PIECE_MARK
 from verse_tray.journeys.journey import Journey
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Text
+from verse_tray.model.patterns import lazy
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import make_offline
 from verse_tray.preview.pages.page import NUMBER, themed_frame, write_numbers
@@ -26,7 +27,7 @@ _NEVER = frozenset(
 )  # fmt: skip
 """Sandbox tokens that no box is given here: with them a script could reach beyond it."""
 _HEAD = '<meta charset="utf-8"><meta http-equiv="x-dns-prefetch-control" content="off">'
-_PLACE = re.compile(r"(?:about:srcdoc|http://tray\.invalid/):(\d+):(\d+)")
+_PLACE = lazy(r"(?:about:srcdoc|http://tray\.invalid/):(\d+):(\d+)")
 
 
 class ActingPage:
