@@ -30,6 +30,8 @@ from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.sheet import sheet
 from verse_tray.preview.trials import Acted, act
 
+pytestmark = pytest.mark.browser
+
 DATA = Path(__file__).parent / "data"
 CASES = tomllib.loads((DATA / "acting.toml").read_text("utf-8"))["case"]
 REACHING = tomllib.loads((DATA / "reaching.toml").read_text("utf-8"))

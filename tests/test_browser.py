@@ -34,6 +34,8 @@ from verse_tray.script.faults import script_fault
 from verse_tray.style.cascade import cascade
 from verse_tray.style.sheets import parse_sheet
 
+pytestmark = pytest.mark.browser
+
 SET_INNER = """fragments => fragments.map(fragment => {
   const body = document.implementation.createHTMLDocument('').body;
   body.innerHTML = fragment;
@@ -150,7 +152,7 @@ def test_adopted_editors_do_what_the_native_sanitiser_does(tab: Page, safe: bool
     chance = random.Random(3)
     # the browser filters while it parses, so both are given markup that reads the same again
     settled = [text for text in map(browser_serialisation, collected(500)) if browser_serialisation(text) == text]
-    cases = [[text, configuration(chance)] for text in settled if "<?" not in text and "<form" not in text]
+    cases: list[Any] = [[text, configuration(chance)] for text in settled if "<?" not in text and "<form" not in text]
     theirs = tab.evaluate(SET_SAFE, [cases, safe])
     differing = []
     for (text, config), native in zip(cases, theirs, strict=True):
@@ -277,13 +279,13 @@ def test_readers_see_the_same_text_of_a_piece_that_was_laid_out(tab: Page, text:
     assert shown[1:] == shown[:1] * 2
 
 
-PICTURES = [Picture(f"https://pictures.gannetcove.example/{name}.png", name, 400, 300) for name in ("low", "high")]
+LOW, HIGH = (Picture(f"https://pictures.gannetcove.example/{name}.png", name, 400, 300) for name in ("low", "high"))
 
 
 def test_a_slider_moves_on_its_buttons_and_a_swap_on_a_click_or_a_key(tab: Page) -> None:
-    slider = make_slider(PICTURES, Styles.ELEMENT, label="Tides", width=400, height=300, script=True, name="s")
-    swap = make_swap(*PICTURES, Styles.ELEMENT, script=True, name="w")
-    inline = make_swap(*PICTURES, Styles.INLINE, script=True, name="v")
+    slider = make_slider([LOW, HIGH], Styles.ELEMENT, label="Tides", width=400, height=300, script=True, name="s")
+    swap = make_swap(LOW, HIGH, Styles.ELEMENT, script=True, name="w")
+    inline = make_swap(LOW, HIGH, Styles.INLINE, script=True, name="v")
     tab.emulate_media(reduced_motion="reduce")
     tab.set_content(f"<!DOCTYPE html>{slider.markup}{swap.markup}{inline.markup}")
     assert tab.evaluate("document.getElementById('s-track').scrollLeft") == 0
@@ -301,8 +303,8 @@ def test_a_slider_moves_on_its_buttons_and_a_swap_on_a_click_or_a_key(tab: Page)
 
 
 def test_without_scripts_a_slider_scrolls_by_keys_and_a_swap_opens(tab: Page) -> None:
-    slider = make_slider(PICTURES, Styles.ELEMENT, label="Tides", width=400, height=300, script=False, name="s")
-    swap = make_swap(*PICTURES, Styles.ELEMENT, script=False, name="w")
+    slider = make_slider([LOW, HIGH], Styles.ELEMENT, label="Tides", width=400, height=300, script=False, name="s")
+    swap = make_swap(LOW, HIGH, Styles.ELEMENT, script=False, name="w")
     tab.emulate_media(reduced_motion="reduce")
     tab.set_content(f"<!DOCTYPE html>{slider.markup}{swap.markup}")
     tab.focus("#s-track")

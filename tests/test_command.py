@@ -200,6 +200,7 @@ def test_editors_are_listed_shown_and_adopted(folder: Path) -> None:
     assert "box" in again.stderr
 
 
+@pytest.mark.browser
 def test_demo_does_what_it_says(folder: Path) -> None:
     done = run("demo", "--into", "demo", cwd=folder, COLUMNS="100")
     assert done.returncode == 0, done.stderr
@@ -437,7 +438,7 @@ def test_bad_input_gets_one_clear_message(folder: Path, name: str) -> None:
 
 
 def test_a_pipe_that_closes_early_is_met_quietly(folder: Path) -> None:
-    (folder / "long.html").write_text(PIECE * 5_000, "utf-8")
+    (folder / "long.html").write_text(PIECE * 1_500, "utf-8")
     for arguments in (
         "check long.html --format json",
         "check long.html --every",
@@ -446,6 +447,27 @@ def test_a_pipe_that_closes_early_is_met_quietly(folder: Path) -> None:
         command = f"{PROGRAM[0]} {arguments} | head -c 100; exit ${{PIPESTATUS[0]}}"
         done = subprocess.run(["bash", "-c", command], cwd=folder, capture_output=True, text=True)
         assert (len(done.stdout), done.stderr, done.returncode) == (100, "", 0)
+
+
+@pytest.mark.parametrize("debugging", ["", "1"])
+def test_a_fault_of_ours_ends_in_one_line_that_asks_to_report_it(folder: Path, debugging: str) -> None:
+    code = (
+        "import sys; sys.argv = ['verse-tray', 'check', 'piece.html']\n"
+        "import verse_tray.tasks.check as tasks\n"
+        "def fail(*_, **__): raise ZeroDivisionError('no tide')\n"
+        "tasks.find = fail\n"
+        "from verse_tray.cli.app import main; main()"
+    )
+    environment = {**os.environ, "VERSE_TRAY_DEBUG": debugging}
+    done = subprocess.run([sys.executable, "-c", code], cwd=folder, env=environment, capture_output=True, text=True)
+    assert done.returncode == 3
+    if debugging:
+        assert "Traceback" in done.stderr
+    else:
+        (line,) = done.stderr.splitlines()
+        assert "fault of ours" in line
+        assert "ZeroDivisionError: no tide" in line
+        assert "VERSE_TRAY_DEBUG=1" in line
 
 
 HOSTILE: dict[str, Any] = {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pickle
 import tomllib
 from pathlib import Path
 from typing import Any
@@ -19,13 +20,14 @@ from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, scheme_of
 from verse_tray.markup.names import fold_name
 from verse_tray.markup.parse import browser_serialisation, parse_fragment
 from verse_tray.markup.references import decode
+from verse_tray.markup.serialise import serialise
 from verse_tray.model.findings import Change
 from verse_tray.piece.view import View
 from verse_tray.style.declarations import parse_declarations
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "journeys.toml").read_text("utf-8"))["case"]
 KEPT = ["a", "b", "p", "div", "td", "tr", "tbody", "table", "img", "span", "li", "ul"]
-STRICT = {
+STRICT: dict[str, Any] = {
     "comments": False,
     "scripts": "drop",
     "styleElements": "drop",
@@ -160,3 +162,31 @@ def test_the_python_interface() -> None:
     assert made.findings[0].rule == "attributes/handler"
     assert (made.findings[0].line, made.findings[0].column) == (1, 4)
     assert verse_tray.journey("<p>x</p>", "mail-signoff").verdict == "intact"
+
+
+@pytest.mark.parametrize("name", ["blog-post", "shop-description", "article", "framed-box"])
+def test_a_journey_can_be_pickled_and_its_trees_are_made_anew(name: str) -> None:
+    markup = "<p onclick=a>one 🦀 two 🐼</p>\n\n<b>x</b><b>y</b><script>z()</script>\n"
+    made = journey(markup, name)
+    again: Journey = pickle.loads(pickle.dumps(made))
+    assert len(pickle.dumps(made)) < 40_000
+    assert again.findings == made.findings
+    assert again.survival == made.survival
+    assert [(each.name, each.markup) for each in again.stages] == [(each.name, each.markup) for each in made.stages]
+    assert [change.span for change in again.changes] == [change.span for change in made.changes]
+    assert serialise(again.published).markup == serialise(made.published).markup
+    assert [node.key for node in again.published.nodes()] == [node.key for node in made.published.nodes()]
+
+
+def test_a_stage_keeps_its_tree_also_when_the_next_one_has_edited_it() -> None:
+    made = journey(
+        "<p onclick=a>one</p><font color=red>two</font>",
+        editor(
+            {"eventHandlers": False, "writes": "anew"},
+            publish={"renameElements": {"font": "span"}, "removeElements": ["p"]},
+        ),
+    )
+    saved = made.stage("save")
+    assert serialise(saved.tree).markup == saved.markup == '<p>one</p><font color="red">two</font>'
+    assert [node.key for node in saved.tree.nodes()] == [1, 2, 3, 4]
+    assert made.stages[-1].markup == '<span color="red">two</span>'

@@ -16,6 +16,8 @@ from playwright.sync_api import Page, sync_playwright
 
 from verse_tray.preview.browser.find import find_browser
 
+pytestmark = pytest.mark.browser
+
 PROGRAM = str(Path(sys.executable).with_name("verse-tray"))
 
 

@@ -25,6 +25,8 @@ from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.sheet import Shown, sheet
 
+pytestmark = pytest.mark.browser
+
 DATA = Path(__file__).parent / "data"
 CASES = {
     name: tomllib.loads((DATA / f"{name}.toml").read_text("utf-8")) for name in ("rendered", "damages", "comparing")

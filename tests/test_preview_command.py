@@ -36,6 +36,7 @@ def test_preview_in_the_terminal_puts_editors_together(folder: Path) -> None:
     assert not (folder / "piece.preview.html").exists()
 
 
+@pytest.mark.browser
 def test_a_single_view_is_a_picture_of_its_own_size(folder: Path) -> None:
     view = ("--editor", "blog-post", "--only", "published", "--width", "400")
     done = run("preview", "piece.html", *view, "--png", "a.png", "--pdf", "a.pdf", cwd=folder)
@@ -48,6 +49,7 @@ def test_a_single_view_is_a_picture_of_its_own_size(folder: Path) -> None:
     assert Image.open(BytesIO((folder / "b.png").read_bytes())).size < first.size
 
 
+@pytest.mark.browser
 def test_what_a_browser_sees_counts_in_a_check(folder: Path) -> None:
     (folder / "wide.html").write_text('<p style="width: 900px; color: #fff; background: #fff">Low water</p>', "utf-8")
     done = run("check", "wide.html", "--editor", "sidebar-box", "--render", "--format", "json", cwd=folder)
@@ -61,6 +63,7 @@ def test_what_a_browser_sees_counts_in_a_check(folder: Path) -> None:
     assert "render/same-colour" in alone.stdout
 
 
+@pytest.mark.browser
 def test_two_pieces_are_compared(folder: Path) -> None:
     (folder / "other.html").write_text(PIECE.replace('class="a"', 'style="margin: 40px 0"'), "utf-8")
     done = run("compare", "piece.html", "other.html", "--width", "500", "-o", "both.html", cwd=folder)
@@ -70,6 +73,7 @@ def test_two_pieces_are_compared(folder: Path) -> None:
     assert run("compare", "piece.html", "piece.html", "--width", "500", cwd=folder).returncode == 0
 
 
+@pytest.mark.browser
 def test_a_trial_is_told_and_drawn(folder: Path) -> None:
     (folder / "acts.html").write_text("<button onclick=\"this.textContent = 'Ebb'\">Flood</button>", "utf-8")
     done = run("preview", "acts.html", "--editor", "sidebar-box", "--act", "-o", "acted.html", cwd=folder)

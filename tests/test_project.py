@@ -11,6 +11,7 @@ import sys
 import tomllib
 import zipfile
 from pathlib import Path
+from typing import Any
 
 import jsonschema
 import pytest
@@ -126,7 +127,8 @@ def test_the_schema_takes_the_stand_ins_and_what_it_refuses_is_refused() -> None
     assert json.loads((ROOT / "docs" / "editor.schema.json").read_text("utf-8")) == json.loads(json.dumps(schema))
     for name in known_editors():
         jsonschema.validate(tomllib.loads((STAND_INS / name / "editor.toml").read_text("utf-8")), schema)
-    for wrong in ({"save": {"elemnts": []}}, {"limits": [{"unit": "letters"}]}, {"variants": {"x": {"sav": {}}}}):
+    faulty: list[dict[str, Any]] = [{"save": {"elemnts": []}}, {"limits": [{"unit": "letters"}]}]
+    for wrong in (*faulty, {"variants": {"x": {"sav": {}}}}):
         with pytest.raises(jsonschema.ValidationError):
             jsonschema.validate({"format": "verse-tray-editor/1", "title": "t", "summary": "s", **wrong}, schema)
 

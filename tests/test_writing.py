@@ -42,7 +42,7 @@ TABLES: dict[str, list[Any]] = tomllib.loads((Path(__file__).parent / "data" / "
 FORM = mark_form("{{NAME}}")
 
 
-def cases(name: str) -> Any:
+def cases(name: str) -> pytest.MarkDecorator:
     return pytest.mark.parametrize("row", TABLES[name], ids=lambda row: str(row[0])[:40])
 
 

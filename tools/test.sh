@@ -22,4 +22,4 @@ fi
 .venv/bin/ruff check .
 .venv/bin/ruff format --check --quiet .
 .venv/bin/mypy
-exec .venv/bin/python -m pytest "$@"
+exec .venv/bin/python -m pytest -n auto --dist worksteal "$@"

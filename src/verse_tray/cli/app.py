@@ -101,8 +101,11 @@ def main() -> None:
         sys.exit(ExitCode.INTERRUPTED)
     except Exception as error:
         if _debugging():
-            raise
-        _tell_fault(error)
+            import traceback
+
+            traceback.print_exc()
+        else:
+            _tell_fault(error)
         sys.exit(ExitCode.FAULT)
     finally:
         gc.freeze()  # what is left goes with the process; looking through it first takes longer than a check

@@ -195,6 +195,8 @@ def _alike(one: Pixels, two: Pixels, weight: NDArray[np.float32], *, same_letter
 
 
 def _compared(one: Pixels, two: Pixels, weight: NDArray[np.float32], same_letters: bool) -> float:
+    if np.array_equal(one, two):  # exactly alike, whatever is lost in adding up
+        return 1.0
     largest = max(one.shape[:2])
     if largest > _LONGEST:  # what is seen at a glance: every n-th pixel is enough
         step = -(-largest // _LONGEST)
