@@ -15,6 +15,7 @@ import verse_tray
 from support.editors import editor
 from support.markup import NAMES, fragments
 from verse_tray.journeys.journey import Journey, journey
+from verse_tray.journeys.survival.counts import Count
 from verse_tray.journeys.survival.look import count_look
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, scheme_of
 from verse_tray.markup.names import fold_name
@@ -42,12 +43,15 @@ STRICT: dict[str, Any] = {
 
 @pytest.mark.parametrize("case", CASES, ids=[case["name"] for case in CASES])
 def test_journey(case: dict[str, Any]) -> None:
-    made = journey(case["markup"], editor(case.get("save", {}), limits=case.get("limits", [])))
+    more = {key: case[key] for key in ("limits", "box", "reopen") if key in case}
+    made = journey(case["markup"], editor(case.get("save", {}), **more))
     text, leaked, *others = made.survival
     counts = " ".join(f"{count.kept}/{count.of}" for count in (text, *others))
     assert made.stages[-1].markup == case["published"]
     assert f"{counts} +{leaked}" == case["survival"]
     assert made.verdict == case["verdict"]
+    if "uses" in case:
+        assert [f"{use.measure} {use.unit} {use.used}/{use.most}" for use in made.limits] == case["uses"]
     if "changes" in case:
         assert [finding.rule for stage in made.stages for finding in (*stage.changes, *stage.notices)] == case[
             "changes"
@@ -190,3 +194,13 @@ def test_a_stage_keeps_its_tree_also_when_the_next_one_has_edited_it() -> None:
     assert serialise(saved.tree).markup == saved.markup == '<p>one</p><font color="red">two</font>'
     assert [node.key for node in saved.tree.nodes()] == [1, 2, 3, 4]
     assert made.stages[-1].markup == '<span color="red">two</span>'
+
+
+def test_percentages_are_rounded_down_so_that_100_means_all() -> None:
+    assert [Count(kept, of).percent for kept, of in ((0, 0), (0, 3), (2, 3), (999, 1000), (7, 7))] == [
+        100,
+        0,
+        66,
+        99,
+        100,
+    ]
