@@ -17,11 +17,11 @@ from test_command import run
 from verse_tray.checks.find import find
 from verse_tray.checks.table import RULES, rule
 from verse_tray.demo import example
-from verse_tray.edit.hosted import Holder, local_paths
+from verse_tray.edit.hosted import local_paths
 from verse_tray.edit.mend import mend
 from verse_tray.edit.values import find_values
 from verse_tray.editors.load import known_editors, load_editor
-from verse_tray.fields.marks import Context, find_marks, mark_form
+from verse_tray.fields.marks import find_marks, mark_form
 from verse_tray.join.document import take_apart
 from verse_tray.join.paste import join, safe_script, safe_style
 from verse_tray.make.builder import Styles
@@ -31,6 +31,7 @@ from verse_tray.media.picture_size import Measured, Unreadable, measure
 from verse_tray.model.decoding import Source, decode
 from verse_tray.model.errors import InputError
 from verse_tray.model.phrasing import counted, listed, nearest, spelling
+from verse_tray.piece.contexts import Context
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
 from verse_tray.reports.mend_text import mend_text
@@ -277,13 +278,13 @@ def test_local_paths_are_found_wherever_they_stand(tmp_path: Path) -> None:
         )
     )
     found = local_paths(piece, tmp_path)
-    assert [(each.path, each.holder) for each in found] == [
-        ("a.png", Holder.ATTRIBUTE),
-        ("b.png", Holder.SRCSET),
-        ("p/d.jpg", Holder.ATTRIBUTE),
-        ("e.gif", Holder.STYLE),
-        ("g.webp", Holder.SCRIPT),
-        ("i.pdf", Holder.ATTRIBUTE),
+    assert [(each.path, each.place.context) for each in found] == [
+        ("a.png", Context.ADDRESS),
+        ("b.png", Context.SRCSET),
+        ("p/d.jpg", Context.ADDRESS),
+        ("e.gif", Context.STYLE_ADDRESS),
+        ("g.webp", Context.SCRIPT),
+        ("i.pdf", Context.ADDRESS),
     ]
     assert (found[0].found, found[1].found) == (True, False)
     assert all(piece.source.slice(each.span) == each.path for each in found)

@@ -37,7 +37,7 @@ def command(
     """
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.screen import console, note, show, write_result
-    from verse_tray.edit.hosted import Holder, local_paths
+    from verse_tray.edit.hosted import local_paths
     from verse_tray.model.phrasing import counted
     from verse_tray.piece.subject import Subject
     from verse_tray.tasks.files import read_piece
@@ -56,12 +56,8 @@ def command(
     note(f"Replaced {counted(replaced.count, 'path')}.")
     for path in replaced.left:
         line, column = source.place(path.span.start)
-        why = (
-            "it stands in a script: --scripts replaces it"
-            if path.holder is Holder.SCRIPT
-            else f"{hosted} has no address for it"
-        )
+        why = "it stands in a script: --scripts replaces it" if path.in_script else f"{hosted} has no address for it"
         note(f"{source.name}:{line}:{column}: {path.path} is left: {why}.")
     write_result(source.encode(replaced.text), out)
-    if any(path.holder is not Holder.SCRIPT for path in replaced.left):
+    if any(not path.in_script for path in replaced.left):
         raise typer.Exit(ExitCode.FOUND)

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 
-from verse_tray.edit.values import Place, Value, ValueKind, Where, find_values, quote_of
-from verse_tray.markup.serialise import escape_attribute, escape_for_quote, escape_text
+from verse_tray.edit.values import Place, Value, ValueKind, find_values, quote_of
+from verse_tray.markup.serialise import escape_attribute, escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element
 from verse_tray.model.errors import InputError
 from verse_tray.model.phrasing import spelling
 from verse_tray.model.spans import Span
+from verse_tray.piece.contexts import Context
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
 from verse_tray.style.cascade import cascade
@@ -56,9 +57,9 @@ def convert_colours(piece: Piece, form: Form) -> str:
         colour = parse_colour(value.value) if value.kind is ValueKind.COLOUR else None
         if colour is not None:
             new = written(colour, form)
-            splices += [
-                Splice(p.span, new) for p in value.places if p.where is not Where.ATTRIBUTE or not new.endswith(")")
-            ]
+            for span, quoted in value.places:
+                if quoted.context is not Context.ATTRIBUTE or not new.endswith(")"):
+                    splices.append(Splice(span, new))
     return Spliced(piece.source.text, splices).text
 
 
@@ -159,7 +160,7 @@ def _written(new: str, kind: ValueKind, name: str, place: Place) -> str:
         raise InputError(f"--set {name}={new}: this is no colour. Write one such as #1d4f53, rgb(29, 79, 83) or teal.")
     if (
         kind is ValueKind.SIZE
-        and place.where is not Where.ATTRIBUTE
+        and place.quoted.context is not Context.ATTRIBUTE
         and re.fullmatch(r"-?\d+\.?\d*", new)
         and float(new)
     ):
@@ -167,13 +168,9 @@ def _written(new: str, kind: ValueKind, name: str, place: Place) -> str:
             raise InputError(f"--set {name}={new}: a size needs a unit here. Write {new}px.")
     if kind is ValueKind.DURATION and not re.fullmatch(r"\d*\.?\d+m?s", new):
         raise InputError(f"--set {name}={new}: this is no duration. Write one such as 300ms or 0.3s.")
-    if place.where in (Where.SHEET, Where.STYLE):
+    if place.quoted.context is Context.STYLE:
         _check_style(new, name)
-    if place.where is Where.SHEET:
-        return new.replace("</", "<\\/")
-    if place.where is Where.TEXT:
-        return escape_text(new)
-    return escape_for_quote(new, place.quote)
+    return place.quoted.typed(new)
 
 
 def _check_style(value: str, name: str) -> None:

@@ -5,19 +5,18 @@ from __future__ import annotations
 import posixpath
 import re
 from collections.abc import Iterator
-from enum import StrEnum
 from pathlib import Path
 from urllib.parse import unquote
 
 from msgspec import Struct
 
 from verse_tray.edit.values import quote_of
-from verse_tray.markup.serialise import escape_attribute, escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.media.picture_size import Measured, Unreadable, measure_file
 from verse_tray.model.errors import InputError
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
+from verse_tray.piece.contexts import Context, Quoted, encoded
 from verse_tray.piece.pictures import is_local, local_file
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
@@ -30,15 +29,6 @@ _FILE_NAME = lazy(
 _SRCSET_PART = lazy(r"[^\s,]\S*[^\s,]|[^\s,]")
 
 
-class Holder(StrEnum):
-    """What a path stands in."""
-
-    ATTRIBUTE = "attribute"
-    SRCSET = "srcset"
-    STYLE = "style"
-    SCRIPT = "script"
-
-
 class LocalPath(Struct, frozen=True):
     """A path in a piece."""
 
@@ -46,14 +36,17 @@ class LocalPath(Struct, frozen=True):
     """The path as typed, references resolved."""
     span: Span
     """Its place in the file."""
-    holder: Holder
+    place: Quoted
     """What it stands in."""
-    quote: str
-    """The quote around the attribute it stands in; empty for none, or outside of attributes."""
     file: Measured | Unreadable | None
     """What is known of the file; None where it is not there, or no picture."""
     found: bool
     """Whether there is such a file."""
+
+    @property
+    def in_script(self) -> bool:
+        """Whether it stands in a script."""
+        return self.place.context is Context.SCRIPT
 
 
 def local_paths(piece: Piece, folder: Path | None) -> list[LocalPath]:
@@ -61,14 +54,14 @@ def local_paths(piece: Piece, folder: Path | None) -> list[LocalPath]:
     subject = Subject(piece, folder=folder)
     rows = [*_in_attributes(subject), *_in_styles(subject), *_in_scripts(subject)]
     found = []
-    for path, span, holder, quote in sorted(rows, key=lambda row: row[1]):
+    for path, span, place in sorted(rows, key=lambda row: row[1]):
         file = local_file(subject, path)
-        known = measure_file(file) if file is not None and holder is not Holder.SCRIPT else None
-        found.append(LocalPath(path, span, holder, quote, known, file is not None))
+        known = measure_file(file) if file is not None and place.context is not Context.SCRIPT else None
+        found.append(LocalPath(path, span, place, known, file is not None))
     return found
 
 
-_Row = tuple[str, Span, Holder, str]
+_Row = tuple[str, Span, Quoted]
 
 
 def _in_attributes(subject: Subject) -> Iterator[_Row]:
@@ -83,13 +76,13 @@ def _in_attributes(subject: Subject) -> Iterator[_Row]:
             quote = quote_of(subject, found)
             if name != "srcset":
                 if is_local(value):
-                    yield value, found.value, Holder.ATTRIBUTE, quote
+                    yield value, found.value, Quoted(Context.ADDRESS, quote)
                 continue
             for part in _SRCSET_PART.finditer(value):
                 descriptor = re.fullmatch(r"[\d.]+[wxh]", part[0]) is not None
                 span = subject.value_span(element, name, Span(*part.span()))
                 if not descriptor and is_local(part[0]) and span is not None:
-                    yield part[0], span, Holder.SRCSET, quote
+                    yield part[0], span, Quoted(Context.SRCSET, quote)
 
 
 def _in_styles(subject: Subject) -> Iterator[_Row]:
@@ -97,14 +90,14 @@ def _in_styles(subject: Subject) -> Iterator[_Row]:
         for match in _URL.finditer(code.text):
             span = code.at(Span(*match.span(2)))
             if is_local(match[2]) and span is not None:
-                yield match[2], span, Holder.STYLE, ""
+                yield match[2], span, Quoted(Context.STYLE_ADDRESS, None)
     for element in subject.elements:
         style = element.attributes.get("style", "")
         found = subject.attribute(element, "style")
         for match in _URL.finditer(style) if found is not None else ():
             span = subject.value_span(element, "style", Span(*match.span(2)))
             if is_local(match[2]) and span is not None and found is not None:
-                yield match[2], span, Holder.STYLE, quote_of(subject, found)
+                yield match[2], span, Quoted(Context.STYLE_ADDRESS, quote_of(subject, found))
 
 
 def _in_scripts(subject: Subject) -> Iterator[_Row]:
@@ -112,7 +105,7 @@ def _in_scripts(subject: Subject) -> Iterator[_Row]:
         for match in _FILE_NAME.finditer(code.text):
             span = code.at(Span(*match.span(2)))
             if is_local(match[2]) and span is not None:
-                yield match[2], span, Holder.SCRIPT, ""
+                yield match[2], span, Quoted(Context.SCRIPT, None)
 
 
 class Hosts:
@@ -177,20 +170,16 @@ def replace_paths(piece: Piece, hosts: Hosts, *, scripts: bool = False) -> Repla
     splices, left = [], []
     for each in local_paths(piece, None):
         address = hosts.of(each.path)
-        if address is None or (each.holder is Holder.SCRIPT and not scripts):
+        if address is None or (each.in_script and not scripts):
             left.append(each)
             continue
-        splices.append(Splice(each.span, _written(address, each)))
+        splices.append(Splice(each.span, each.place.typed(_address(address, each.place.context))))
     return Replaced(Spliced(piece.source.text, splices).text, len(splices), tuple(left))
 
 
-def _written(address: str, where: LocalPath) -> str:
+def _address(address: str, context: Context) -> str:
+    """Return a hosted address so that it stays one in a context, whatever signs it holds."""
     address = address.replace(" ", "%20")
-    if where.holder is Holder.SCRIPT:
+    if context is Context.SCRIPT:  # the signs that could end its string; references would be part of it
         return address.replace("\\", "%5C").replace("'", "%27").replace('"', "%22")
-    if where.holder is Holder.STYLE:
-        address = re.sub(r"[()'\"\s\\<>]", lambda sign: f"%{ord(sign[0]):02X}", address)
-        return escape_attribute(address) if where.quote else address
-    if where.holder is Holder.SRCSET:
-        address = address.replace(",", "%2C")
-    return escape_for_quote(address, where.quote)
+    return address if context is Context.ADDRESS else encoded(address, context)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from enum import StrEnum
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -12,6 +13,7 @@ from verse_tray.markup.attributes import AttributeSpan
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
+from verse_tray.piece.contexts import Context, Quoted
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Declared, Subject
 from verse_tray.style.colours import COLOUR, parse_colour
@@ -31,24 +33,13 @@ class ValueKind(StrEnum):
     PICTURE = "picture"
 
 
-class Where(StrEnum):
-    """What a value stands in: that decides how another is written there."""
-
-    SHEET = "style element"
-    STYLE = "style attribute"
-    ATTRIBUTE = "attribute"
-    TEXT = "text"
-
-
-class Place(Struct, frozen=True):
+class Place(NamedTuple):
     """One place of a value."""
 
     span: Span
     """Its place in the file."""
-    where: Where
+    quoted: Quoted
     """What it stands in."""
-    quote: str
-    """The quote around the attribute it stands in; empty for none."""
 
 
 class Value(Struct, frozen=True):
@@ -126,7 +117,7 @@ def _text(subject: Subject, text: Text, span: Span) -> _Row:
     own = Span(span.start + lead, span.start + len(typed.rstrip()))
     parent = subject.parents.get(text.key)
     name = "text" if parent is None else f"{_called(parent)}-text"
-    return name, ValueKind.TEXT, " ".join(text.data.split()), Place(own, Where.TEXT, "")
+    return name, ValueKind.TEXT, " ".join(text.data.split()), Place(own, Quoted(Context.TEXT, None))
 
 
 def _in_attribute(subject: Subject, element: Element, name: str, kind: ValueKind) -> Iterator[_Row]:
@@ -136,7 +127,7 @@ def _in_attribute(subject: Subject, element: Element, name: str, kind: ValueKind
     if kind is ValueKind.PICTURE and element.name in ("script", "iframe"):
         kind = ValueKind.LINK
     short = {"href": "link", "src": "picture" if kind is ValueKind.PICTURE else "link"}.get(name, name)
-    place = Place(found.value, Where.ATTRIBUTE, quote_of(subject, found))
+    place = Place(found.value, Quoted(Context.ATTRIBUTE, quote_of(subject, found)))
     yield f"{_called(element)}-{short}", kind, element.attributes[name], place
 
 
@@ -196,12 +187,12 @@ def _one(subject: Subject, declared: Declared, name: str, kind: ValueKind, part:
     if declared.element is None:
         assert declared.span is not None
         span = Span(declared.span.start + part.start, declared.span.start + part.end)
-        place = Place(span, Where.SHEET, "")
+        place = Place(span, Quoted(Context.STYLE, None))
     else:
         offset = declared.declaration.span.start
         found = subject.attribute(declared.element, "style")
         placed = subject.value_span(declared.element, "style", Span(offset + part.start, offset + part.end))
         if found is None or placed is None:
             return
-        place = Place(placed, Where.STYLE, quote_of(subject, found))
+        place = Place(placed, Quoted(Context.STYLE, quote_of(subject, found)))
     yield name, kind, value, place

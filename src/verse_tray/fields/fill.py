@@ -6,13 +6,13 @@ import re
 
 from msgspec import Struct
 
-from verse_tray.fields.marks import Context, Mark, find_marks
-from verse_tray.fields.written import Refused, written
+from verse_tray.fields.marks import Mark, find_marks
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import spelling
+from verse_tray.piece.contexts import Context, Refused
 
 _FOLD = lazy(r"[\s_-]+")
 
@@ -58,7 +58,7 @@ class Template:
                     splices.append(Splice(mark.span, ""))
                 continue
             try:
-                splices.append(Splice(mark.span, self._behind(mark, written(value, mark))))
+                splices.append(Splice(mark.span, self._behind(mark, mark.place.written(value))))
             except Refused as refused:
                 shown = value if len(value) <= 40 else value[:39] + "…"
                 message = (

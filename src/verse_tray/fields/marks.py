@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from enum import StrEnum
 from typing import NamedTuple
 
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES
@@ -13,23 +12,9 @@ from verse_tray.markup.names import ESCAPABLE_RAW_TEXT
 from verse_tray.markup.scan import Kind, Token, scan
 from verse_tray.model.errors import InputError
 from verse_tray.model.spans import Span
+from verse_tray.piece.contexts import Context, Quoted
 
 _NAME = r"[ \t]*([^\s{}<>\"'=&%\[\]|][^{}<>\"'=&%\[\]|\n]{0,80}?)[ \t]*"
-
-
-class Context(StrEnum):
-    """What a mark stands in."""
-
-    TEXT = "text"
-    ATTRIBUTE = "attribute"
-    WHOLE_ADDRESS = "address"
-    """At the beginning of an address: the value is one, or begins one."""
-    ADDRESS_PART = "part of an address"
-    STYLE = "style"
-    SCRIPT = "script"
-    COMMENT = "comment"
-    TAG = "tag"
-    """In a tag, but in no value."""
 
 
 class Mark(NamedTuple):
@@ -39,12 +24,13 @@ class Mark(NamedTuple):
     """Its place in the file, delimiters and all."""
     name: str
     """The field it names."""
-    context: Context
-    """What it stands in."""
-    quote: str
-    """The quote around the attribute's value it stands in; empty for none."""
-    in_value: bool
-    """Whether it stands in an attribute's value."""
+    place: Quoted
+    """What it stands in: a mark in an attribute's value within its quote."""
+
+    @property
+    def context(self) -> Context:
+        """What it stands in."""
+        return self.place.context
 
 
 def mark_form(form: str) -> re.Pattern[str]:
@@ -81,8 +67,8 @@ def find_marks(text: str, form: re.Pattern[str]) -> list[Mark]:
     return marks
 
 
-def _mark(match: re.Match[str], context: Context, quote: str = "", *, in_value: bool = False) -> Mark:
-    return Mark(Span(*match.span()), match[1], context, quote, in_value)
+def _mark(match: re.Match[str], context: Context, quote: str | None = None) -> Mark:
+    return Mark(Span(*match.span()), match[1], Quoted(context, quote))
 
 
 def _in_tag(text: str, token: Token, form: re.Pattern[str]) -> Iterator[Mark]:
@@ -101,7 +87,7 @@ def _within_tag(text: str, attributes: dict[str, AttributeSpan], match: re.Match
             continue
         quote = text[value.start - 1] if text[value.start - 1] in "\"'" else ""
         if match.end() <= value.end or not quote:  # without quotes a space in the mark seems to end the value
-            return _mark(match, _context(text, name, value, match), quote, in_value=True)
+            return _mark(match, _context(text, name, value, match), quote)
     return _mark(match, Context.TAG)
 
 
@@ -111,5 +97,5 @@ def _context(text: str, name: str, value: Span, match: re.Match[str]) -> Context
     if name.startswith("on"):
         return Context.SCRIPT
     if name in ADDRESS_ATTRIBUTES:
-        return Context.ADDRESS_PART if text[value.start : match.start()].strip() else Context.WHOLE_ADDRESS
+        return Context.ADDRESS_PART if text[value.start : match.start()].strip() else Context.ADDRESS
     return Context.ATTRIBUTE

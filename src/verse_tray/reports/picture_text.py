@@ -8,10 +8,11 @@ from rich.console import RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from verse_tray.edit.hosted import Holder, LocalPath
+from verse_tray.edit.hosted import LocalPath
 from verse_tray.markup.tree import Element
 from verse_tray.media.picture_size import Measured, Unreadable
 from verse_tray.model.phrasing import counted
+from verse_tray.piece.contexts import Context
 from verse_tray.piece.pictures import is_local, measured
 from verse_tray.piece.subject import Subject
 from verse_tray.style.values import pixels
@@ -36,7 +37,7 @@ def pictures_text(subject: Subject, paths: list[LocalPath]) -> Iterator[Renderab
     others = [path for path in paths if path.span not in sources]
     for path in others:
         place = "{}:{}".format(*subject.source.place(path.span.start))
-        yield Text.assemble((f"{place}  ", "bold"), f"{path.path}  in a {_HOLDERS[path.holder]}")
+        yield Text.assemble((f"{place}  ", "bold"), f"{path.path}  in a {_CALLED[path.place.context]}")
     if paths:
         yield Text.assemble(
             f"{counted(len(paths), 'local path')} to replace once the files are hosted:  ",
@@ -44,7 +45,12 @@ def pictures_text(subject: Subject, paths: list[LocalPath]) -> Iterator[Renderab
         )
 
 
-_HOLDERS = {Holder.ATTRIBUTE: "tag", Holder.SRCSET: "srcset", Holder.STYLE: "style", Holder.SCRIPT: "script"}
+_CALLED = {
+    Context.ADDRESS: "tag",
+    Context.SRCSET: "srcset",
+    Context.STYLE_ADDRESS: "style",
+    Context.SCRIPT: "script",
+}
 
 
 def _row(subject: Subject, image: Element) -> list[Text]:
