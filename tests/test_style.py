@@ -12,8 +12,11 @@ from hypothesis import strategies as st
 
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.piece.view import View
+from verse_tray.style.colours import FORMS, Colour, contrast, over, parse_colour, written
 from verse_tray.style.declarations import DEEPEST_BRACKETS, parse_declarations
+from verse_tray.style.selectors import as_seen_within, rename_in_selectors, under_prefix
 from verse_tray.style.sheets import parse_sheet
+from verse_tray.style.values import pixels, without_strings, words
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "styles.toml").read_text("utf-8"))
 
@@ -90,3 +93,62 @@ def test_a_selector_that_would_take_too_long_is_left_out_and_told() -> None:
     view = View(parse_fragment("<style>p ~ p{a:b} p{c:d}</style>" + "<p>x</p>" * 2_000).tree)
     assert [rule.selectors for rule in view.cascade.skipped] == ["p ~ p"]
     assert all(set(won) == {"c"} for won in view.cascade.winners.values())
+
+
+@pytest.mark.parametrize("case", CASES["colours"], ids=lambda case: case["text"])
+def test_colours_are_written_in_every_form(case: dict[str, Any]) -> None:
+    colour = parse_colour(case["text"])
+    assert colour is not None
+    assert [written(colour, form) for form in FORMS] == case["forms"]
+    assert parse_colour(f" {case['forms'][1]} ") == pytest.approx(colour, abs=0.002)
+
+
+@pytest.mark.parametrize("case", CASES["contrast"], ids=lambda case: " on ".join(case["colours"]))
+def test_contrast_is_that_of_wcag(case: dict[str, Any]) -> None:
+    one, other = (parse_colour(text) for text in case["colours"])
+    assert one is not None
+    assert other is not None
+    assert round(contrast(one, other), 3) == round(contrast(other, one), 3) == case["ratio"]
+
+
+def test_what_is_seen_of_a_colour_on_a_ground() -> None:
+    assert over(Colour(1, 0, 0, 0.5), Colour(0, 0, 1)) == (0.5, 0, 0.5, 1)
+    assert over(Colour(0, 0.5, 0, 0.25), Colour(1, 1, 1)) == (0.75, 0.875, 0.75, 1)
+
+
+@pytest.mark.parametrize("case", CASES["places"], ids=lambda case: case["text"][:30])
+def test_every_place_of_a_sheet(case: dict[str, Any]) -> None:
+    text, sheet = case["text"], parse_sheet(case["text"])
+    assert [f"{named.name} | {text[named.span.start : named.span.end]}" for named in sheet.named] == case["named"]
+    broken = [text[span.start : span.end] for span in sheet.broken]
+    declared = [each for rule in sheet.rules for each in rule.declarations]
+    broken += [text[each.span.start : each.span.end] for each in declared if not each.name]
+    assert sorted(broken) == sorted(case["broken"])
+    assert [text[each.span.start : each.span.end] for each in declared if each.name] == case["declared"]
+
+
+@pytest.mark.parametrize("case", CASES["rewritten"], ids=lambda case: case["text"][:30])
+def test_selectors_are_rewritten_and_nothing_else(case: dict[str, Any]) -> None:
+    assert under_prefix(case["text"], ".post") == case["under"]
+    assert rename_in_selectors(case["text"], class_prefix="k-", id_prefix="u-") == case["renamed"]
+
+
+def test_a_sheet_as_what_stands_inside_sees_it() -> None:
+    sheet = parse_sheet(".post p, .post html b, i { x: y }")
+    assert [rule.selectors for rule in as_seen_within(sheet, ".post").rules] == ["p,  .post html b, i"]
+
+
+def test_values_in_words_and_in_pixels() -> None:
+    lengths = ("1px", "3pt", "1in", "2.54cm", "25.4mm", "1pc", "+2px", " 5PX ", "1em", "x", "-1px")
+    assert [pixels(each) for each in lengths] == [1, 4, 96, 96, 96, 16, 2, 5, None, None, None]
+    value = "1px solid rgba(1, 2, 3) url('a b') var(--x, calc(1px + 2px))"
+    assert words(value) == ["1px", "solid", "rgba(1, 2, 3)", "url('a b')", "var(--x, calc(1px + 2px))"]
+    assert (words("a" * 4000), words("a" * 4001)) == (["a" * 4000], [])
+    blanked = without_strings('a: \'x;y\' /* c; */ URL(d;e) "f\\"g";')
+    assert blanked == "a:" + " " * 31 + ";"
+
+
+def test_brackets_are_read_to_their_depth() -> None:
+    for depth, name in ((DEEPEST_BRACKETS, "a"), (DEEPEST_BRACKETS + 1, "")):
+        (declaration,) = parse_declarations("a:" + "(" * depth + "x" + ")" * depth)
+        assert declaration.name == name

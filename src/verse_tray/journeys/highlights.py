@@ -21,7 +21,7 @@ look is lost; nobody wrote it; it was no text."""
 _SILENT = frozenset(("script", "style", "template", "link", "meta", "title", "base", "noscript", "head"))
 
 
-class Mark(NamedTuple):
+class Highlight(NamedTuple):
     """Something to mark in a view."""
 
     key: int
@@ -45,20 +45,20 @@ def numbered(tree: Tree) -> Iterator[tuple[Element, int]]:
             yield element, added
 
 
-def written_highlights(journey: Journey) -> tuple[Mark, ...]:
+def written_highlights(journey: Journey) -> tuple[Highlight, ...]:
     """Return what of the written piece readers do not get, in tree order; of what goes as a whole, the outermost."""
     before, after = journey.piece.written_view, journey.published_view
     if before is after:
         return ()
     said = _said(journey)
     there = {text.key for text, visible in after.texts if visible}
-    found: list[Mark] = []
+    found: list[Highlight] = []
     stack: list[tuple[Node, int, int]] = [(node, 0, run) for node, run in reversed(_runs(before.tree.root))]
     while stack:
         node, around, run = stack.pop()
         if type(node) is Text:
             if node.key not in there and solid(node.data):
-                found.append(Mark(around, run, "gone", said.get(node.key, ())))
+                found.append(Highlight(around, run, "gone", said.get(node.key, ())))
         elif type(node) is Element and node.name not in _SILENT:
             mark = _of_element(node, before, after, said)
             if mark is not None and mark.kind == "gone" and _leaves_something(node, after, there):
@@ -70,7 +70,7 @@ def written_highlights(journey: Journey) -> tuple[Mark, ...]:
     return tuple(found)
 
 
-def published_highlights(journey: Journey) -> tuple[Mark, ...]:
+def published_highlights(journey: Journey) -> tuple[Highlight, ...]:
     """Return what readers get and nobody wrote: elements that the editor added, and leaked text."""
     before, after = journey.piece.written_view, journey.published_view
     if before is after:
@@ -78,17 +78,17 @@ def published_highlights(journey: Journey) -> tuple[Mark, ...]:
     said = _said(journey)
     numbers = {id(element): number for element, number in numbered(after.tree)}
     wrote = {key: "".join(data.split()) for key, (data, _) in before.visible_texts.items()}
-    found: list[Mark] = []
+    found: list[Highlight] = []
     stack: list[tuple[Node, int, int]] = [(node, 0, run) for node, run in reversed(_runs(after.tree.root))]
     while stack:
         node, around, run = stack.pop()
         if type(node) is Text:
             now = "".join((node.data if node.means is None else node.means).split())
             if now and now not in wrote.get(node.key, ""):
-                found.append(Mark(around, run, "leaked", said.get(node.key, ())))
+                found.append(Highlight(around, run, "leaked", said.get(node.key, ())))
         elif type(node) is Element and node.name not in _SILENT:
             if not node.key:
-                found.append(Mark(numbers[id(node)], None, "new", (f"The editor added this <{node.name}>.",)))
+                found.append(Highlight(numbers[id(node)], None, "new", (f"The editor added this <{node.name}>.",)))
             if node.name not in INVISIBLE:
                 stack += [(child, numbers[id(node)], run) for child, run in reversed(_runs(node))]
     return tuple(found)
@@ -137,20 +137,20 @@ def _runs(parent: Element) -> list[tuple[Node, int]]:
     return found
 
 
-def _of_element(element: Element, before: View, after: View, said: dict[int, tuple[str, ...]]) -> Mark | None:
+def _of_element(element: Element, before: View, after: View, said: dict[int, tuple[str, ...]]) -> Highlight | None:
     now = after.by_key.get(element.key)
     told = said.get(element.key, ())
     if now is None:
         if after.tree.merged.get(element.key) in after.by_key or (element.name == "span" and not element.attributes):
             return None
-        return Mark(element.key, None, "gone", told)
+        return Highlight(element.key, None, "gone", told)
     if element.namespace == HTML and not are_equivalent(element.name, now.name):
-        return Mark(element.key, None, "changed", (*told, f"<{element.name}> is <{now.name}> now."))
+        return Highlight(element.key, None, "changed", (*told, f"<{element.name}> is <{now.name}> now."))
     lost = _lost_look(before.cascade.winners.get(element.key), after.cascade.winners.get(element.key))
     if lost:
-        return Mark(element.key, None, "look", (*told, f"Of its look goes: {listed(lost)}."))
+        return Highlight(element.key, None, "look", (*told, f"Of its look goes: {listed(lost)}."))
     if told and now.attributes != element.attributes:
-        return Mark(element.key, None, "changed", told)
+        return Highlight(element.key, None, "changed", told)
     return None
 
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from html import escape
 from pathlib import Path
 
-from verse_tray.journeys.highlights import Mark
-from verse_tray.journeys.journey import Journey
+from markupsafe import Markup
+
+from verse_tray.journeys.highlights import Highlight
 from verse_tray.preview.comparing.compare import Comparison
 from verse_tray.preview.comparing.differences import Difference, grouped, sentence
 from verse_tray.preview.pages.described import place_of
@@ -14,6 +14,7 @@ from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.sheet.sheet import framed
 from verse_tray.preview.sheet.store import Store
+from verse_tray.preview.templates import render
 
 _MOST = 12  # differences that are told beside the views
 
@@ -37,22 +38,18 @@ def compared_sheet(
     ]
     rows = []
     for width, found in made.found.items():
-        columns = []
-        for at, name in enumerate(names):
-            marks = store.marks(_marks(made, found, at, names))
-            label = f"{name}, {width} pixels"
-            columns.append(
-                f'<section><h3>{escape(name)}</h3><div class="views"><figure class="wide" data-page="{pages[at]}" '
-                f'data-marks="{marks}" data-width="{width}" data-theme="">'
-                f'<div class="view"><button aria-label="Open larger: {escape(label)}"></button></div>'
-                f"<figcaption>{width} px</figcaption></figure></div></section>"
-            )
-        told = [_told(group, made) for group in grouped(found)]
+        groups = grouped(found)
         rows.append(
-            f'<article class="whole" data-row="{width}"><header class="alone"><div class="who"><h2>{width} pixels '
-            "wide</h2>"
-            f"<p>{_summary(made, len(found))}</p></div>{_list(told)}</header>"
-            f'<div class="sides">{"".join(columns)}</div></article>'
+            render(
+                "comparing/compared.html",
+                width=width,
+                summary=_summary(made, len(found)),
+                told=[(group[0], len(group) - 1, place_of(made.first, group[0].first)) for group in groups[:_MOST]],
+                more=len(groups) - _MOST,
+                columns=[
+                    (name, pages[at], store.marks(_marks(made, found, at, names))) for at, name in enumerate(names)
+                ],
+            )
         )
         store.more.setdefault("rows", {})[str(width)] = {
             "title": f"{width} pixels wide",
@@ -71,38 +68,23 @@ def compared_sheet(
         f"{made.first.editor.name or 'no site'}. What differs is outlined and measured."
     )
     return framed(
-        f"{Path(names[0]).name} and {Path(names[1]).name}", about=about, overview="", rows="\n".join(rows), store=store
+        f"{Path(names[0]).name} and {Path(names[1]).name}",
+        about=about,
+        overview=Markup(),
+        rows=Markup("\n").join(rows),
+        store=store,
     )
 
 
-def _marks(made: Comparison, found: tuple[Difference, ...], at: int, names: tuple[str, str]) -> tuple[Mark, ...]:
+def _marks(made: Comparison, found: tuple[Difference, ...], at: int, names: tuple[str, str]) -> tuple[Highlight, ...]:
     said: dict[int, list[str]] = {}
     for each in found:
         said.setdefault(each.second if at else each.first, []).append(sentence(each, names))
-    marks = [Mark(number, None, "changed", tuple(told)) for number, told in said.items()]
+    marks = [Highlight(number, None, "changed", tuple(told)) for number, told in said.items()]
     alone = made.aligned.second_only if at else made.aligned.first_only
     kind = ("gone", "new")[at]
-    marks += [Mark(number, None, kind, (f"Only in {names[at]}.",)) for number in alone]  # type: ignore[arg-type]
+    marks += [Highlight(number, None, kind, (f"Only in {names[at]}.",)) for number in alone]  # type: ignore[arg-type]
     return tuple(marks)
-
-
-def _told(group: list[Difference], made: Comparison) -> str:
-    each = group[0]
-    place = _place(made.first, each.first)
-    more = f" and {len(group) - 1} more" if len(group) > 1 else ""
-    one, two = (f"<b>{escape(value)}</b>" for value in each.values)
-    return f"<li>{place}&lt;{escape(each.name)}&gt;{more}, {each.what}: {one} | {two}</li>"
-
-
-def _place(journey: Journey, number: int) -> str:
-    line, column = place_of(journey, number)
-    return "" if line is None else f"<code>{line}:{column}</code> "
-
-
-def _list(told: list[str]) -> str:
-    more = len(told) - _MOST
-    rest = f'<li class="more">and {more} more: open a view</li>' if more > 0 else ""
-    return f'<ul class="worst columns">{"".join(told[:_MOST])}{rest}</ul>'
 
 
 def _summary(made: Comparison, count: int) -> str:

@@ -4,18 +4,17 @@ from __future__ import annotations
 
 import re
 from html import escape
-from pathlib import Path
 from typing import Literal, NamedTuple
 
 from verse_tray.editors.load import PIECE_MARK, Editor
 from verse_tray.journeys.highlights import numbered
 from verse_tray.journeys.journey import Journey
-from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
 from verse_tray.model.patterns import lazy
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import make_offline
+from verse_tray.preview.templates import render
 
 Side = Literal["written", "editor", "published"]
 SIDES: tuple[Side, ...] = ("written", "editor", "published")
@@ -80,16 +79,16 @@ def page(editor: Editor, theme: str, piece: Tree, pictures: LocalPictures) -> Pa
 def editor_page(journey: Journey, pictures: LocalPictures) -> Page:
     """Return the editor's own view of what it has stored: on a plain ground, without the site's theme."""
     editor, view = journey.editor, journey.editor.profile.view
-    surface = (Path(__file__).parent / "surface.html").read_text("utf-8")
-    frame = _with_head(surface.replace("$title", escape(editor.profile.title)))
+    frame = _with_head(render("pages/surface.html", title=editor.profile.title))
     if view.shows == "notice":
         notice = escape(view.notice or "Your code is shown on the page only")
         return Page(frame, f'<div class="tray-notice">{notice}</div>')
-    stored = next(stage.markup for stage in reversed(journey.stages[:-1]))
-    tree = parse_fragment(stored, bounded=True).tree
+    stored = journey.stages[-2]
+    tree = stored.tree
     if view.shows == "stand-ins":
         from verse_tray.preview.pages.grey_boxes import put_boxes
 
+        tree = tree.clone()
         put_boxes(tree)
     return Page(frame, _shown(tree, pictures, numbers=False))
 

@@ -4,20 +4,20 @@ from __future__ import annotations
 
 import difflib
 from collections.abc import Iterator
-from html import escape
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, NamedTuple
+
+from markupsafe import Markup
 
 from verse_tray.journeys.highlights import key_of, published_highlights, written_highlights
 from verse_tray.journeys.journey import Journey, finding_of
-from verse_tray.journeys.survival.counts import Count
 from verse_tray.markup.lines import block_lines
 from verse_tray.model.findings import Finding
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import Side, journey_page
 from verse_tray.preview.pages.window import Window
 from verse_tray.preview.sheet.store import Store
-from verse_tray.preview.sheet.trial_part import acted_part
+from verse_tray.preview.templates import render
 
 if TYPE_CHECKING:
     from verse_tray.preview.measuring.render import Rendered
@@ -56,7 +56,7 @@ def row(
     store: Store,
     rendered: Rendered | None = None,
     acted: Acted | None = None,
-) -> str:
+) -> Markup:
     """Return the row of a journey, and put its pages into the store.
 
     Args:
@@ -68,92 +68,75 @@ def row(
         acted: What came of trying it out.
     """
     made = _Row(journey, pictures, shown, rendered)
-    editor, verdict = journey.editor, journey.verdict.value
+    editor, survived = journey.editor, journey.survival
     themes = shown.themes.get(editor.name) or {Path(editor.profile.theme).stem: editor.theme}
-    groups = []
-    for number, (name, css) in enumerate(themes.items()):
-        sides = [
-            # the editor's own view has no theme of the site: once is enough
-            "<section></section>"
-            if number and side == "editor"
-            else _side(made, side, name, css, len(themes) > 1, store)
-            for side in shown.sides
-        ]
-        groups.append(f'<div class="sides">{"".join(sides)}</div>')
-    store.more.setdefault("rows", {})[editor.name] = _details(made)
-    return f"""<article id="row-{escape(editor.name)}" data-row="{escape(editor.name)}">
-<header>
-<div class="who"><h2>{escape(editor.profile.title)}</h2>
-<p><b class="verdict {verdict}">{verdict}</b> <code>{escape(editor.name)}</code></p></div>
-{_counts(journey, rendered)}
-{_worst(made.findings)}
-</header>
-{"".join(groups)}
-{acted_part(acted) if acted else ""}
-</article>"""
-
-
-def _counts(journey: Journey, rendered: Rendered | None) -> str:
-    survived = journey.survival
     named = (
         ("text", survived.text), ("structure", survived.structure), ("look", survived.look),
         ("behaviour", survived.behaviour), ("links, media", survived.links),
     )  # fmt: skip
-    rows = [_count(name, count) for name, count in named if count.of]
-    if survived.leaked:
-        rows.append(f'<dt>leaked</dt><dd class="lost">{survived.leaked:,} characters</dd>')
-    if rendered is not None and rendered.score is not None:
-        percent = int(rendered.score * 100)
-        lost = ' class="lost"' if percent < 100 else ""
-        rows.append(f'<dt>looks alike</dt><dd{lost}><i style="--kept: {percent}%"></i>{percent} of 100</dd>')
-    return f'<dl class="counts">{"".join(rows)}</dl>'
+    score = rendered.score if rendered is not None else None
+    store.more.setdefault("rows", {})[editor.name] = _details(made)
+    return render(
+        "sheet/row.html",
+        name=editor.name,
+        title=editor.profile.title,
+        verdict=journey.verdict.value,
+        counts=[(about, count.kept, count.of, count.percent) for about, count in named if count.of],
+        leaked=survived.leaked,
+        alike=None if score is None else int(score * 100),
+        worst=list(made.findings.items())[:_WORST],
+        more=len(made.findings) - _WORST,
+        groups=[
+            [
+                # the editor's own view has no theme of the site: once is enough
+                None if number and side == "editor" else _side(made, side, name, css, len(themes) > 1, store)
+                for side in shown.sides
+            ]
+            for number, (name, css) in enumerate(themes.items())
+        ],
+        acted=acted,
+    )
 
 
-def _count(name: str, count: Count) -> str:
-    bar = f'<i style="--kept: {count.percent}%"></i>'
-    if count.lost:
-        return f'<dt>{name}</dt><dd class="lost">{bar}{count.kept:,} of {count.of:,}</dd>'
-    return f"<dt>{name}</dt><dd>{bar}all {count.of:,}</dd>"
+class _Figure(NamedTuple):
+    """One view of a side."""
+
+    width: int
+    heat: int | None
+    """Number of what is stored of how alike its elements look; None where that is not known."""
+    caption: str
 
 
-def _worst(findings: dict[Finding, int | None]) -> str:
-    rows = [_finding(finding, about) for finding, about in list(findings.items())[:_WORST]]
-    more = len(findings) - _WORST
-    if more > 0:
-        rows.append(f'<li class="more">and {more} more: open a view</li>')
-    return f'<ul class="worst">{"".join(rows) or "<li>Nothing to tell.</li>"}</ul>'
+class _Side(NamedTuple):
+    """One side of a row, with one theme."""
+
+    side: Side
+    title: str
+    called: str
+    theme: str
+    refused: bool
+    page: int = 0
+    """Number of its page in the store."""
+    marks: int = 0
+    """Number of its marks in the store."""
+    figures: tuple[_Figure, ...] = ()
 
 
-def _finding(finding: Finding, key: int | None) -> str:
-    place = f"<code>{finding.line}:{finding.column}</code> " if finding.line is not None else ""
-    about = "" if key is None else f' data-about="{key}"'
-    return f'<li class="{finding.severity}"{about}>{place}{escape(finding.message)}</li>'
-
-
-def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Store) -> str:
+def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Store) -> _Side:
     journey = made.journey
     title = _TITLES[side] + (f", {theme}" if named and side != "editor" else "")
+    called = _TITLES[side].lower()
     if journey.refused and side != "written":
-        return f'<section><h3>{title}</h3><p class="nothing">Nothing: the piece is refused.</p></section>'
+        return _Side(side, title, called, theme, True)
     marks = {"written": written_highlights, "editor": lambda _: (), "published": published_highlights}[side](journey)
     page, told = store.page(journey_page(journey, side, css, made.pictures)), store.marks(marks)
     figures = []
     for width in made.shown.widths:
         alike = made.rendered.likeness.get(Window(width, theme)) if made.rendered and side != "editor" else None
-        heat = f' data-heat="{store.heat(alike.elements)}"' if alike else ""
+        heat = store.heat(alike.elements) if alike else None
         caption = f"{width} px" + (f", {int(alike.score * 100)} of 100 alike" if alike and side == "published" else "")
-        figures.append(_figure(journey, side, theme, width, f'data-page="{page}" data-marks="{told}"{heat}', caption))
-    return f'<section><h3>{title}</h3><div class="views">{"".join(figures)}</div></section>'
-
-
-def _figure(journey: Journey, side: Side, theme: str, width: int, shows: str, caption: str) -> str:
-    name = f"{journey.editor.name}, {_TITLES[side].lower()}, {width} pixels"
-    return (
-        f'<figure class="{"wide" if width > 600 else "narrow"}" {shows} data-width="{width}" data-side="{side}" '
-        f'data-theme="{escape(theme)}">'
-        f'<div class="view"><button aria-label="Open larger: {escape(name)}"></button></div>'
-        f"<figcaption>{caption}</figcaption></figure>"
-    )
+        figures.append(_Figure(width, heat, caption))
+    return _Side(side, title, called, theme, False, page, told, tuple(figures))
 
 
 def _details(made: _Row) -> dict[str, Any]:

@@ -5,11 +5,10 @@ from __future__ import annotations
 import base64
 import hashlib
 from collections.abc import Mapping, Sequence
-from html import escape
 from pathlib import Path
-from string import Template
 from typing import TYPE_CHECKING
 
+from markupsafe import Markup
 from msgspec import Struct
 
 from verse_tray.journeys.journey import Journey
@@ -17,6 +16,7 @@ from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import POLICY, SIDES, Side
 from verse_tray.preview.sheet.row import row
 from verse_tray.preview.sheet.store import Store
+from verse_tray.preview.templates import render
 
 if TYPE_CHECKING:
     from verse_tray.preview.measuring.render import Rendered
@@ -64,7 +64,7 @@ def sheet(
     store = Store(pictures)
     shown = shown or Shown()
     seen, tried = rendered or {}, acted or {}
-    rows = "\n".join(
+    rows = Markup("\n").join(
         row(each, pictures, shown, store, seen.get(each.editor.name), tried.get(each.editor.name)) for each in journeys
     )
     store.more["written"] = journeys[0].piece.source.text.splitlines()
@@ -79,27 +79,31 @@ def sheet(
     )
 
 
-def framed(title: str, *, about: str, overview: str, rows: str, store: Store, script: str = "", sends: str = "") -> str:
+def framed(
+    title: str, *, about: str, overview: Markup, rows: Markup, store: Store, script: str = "", sends: str = ""
+) -> str:
     """Return the document around the rows; ``title`` and ``about`` are text, ``overview`` and ``rows`` are markup."""
     own = "\n".join((_HERE / name).read_text("utf-8") for name in ("overlay.js", "sheet.js"))
-    scripts = [own, *([script] if script else [])]
+    scripts = [Markup(each) for each in (own, *([script] if script else []))]
     hashes = " ".join(f"'sha256-{_sha256(each)}'" for each in scripts)
-    policy = f"{POLICY}; script-src {hashes}" + (f"; connect-src {sends}" if sends else "")
-    return Template((_HERE / "sheet.html").read_text("utf-8")).substitute(
-        policy=policy,
-        title=escape(title),
-        about=escape(about),
+    return render(
+        "sheet/sheet.html",
+        policy=Markup(f"{POLICY}; script-src {hashes}" + (f"; connect-src {sends}" if sends else "")),
+        title=title,
+        about=about,
         overview=overview,
         rows=rows,
-        style=(_HERE / "sheet.css").read_text("utf-8"),
-        data=store.json(),
-        scripts="\n".join(f"<script>{each}</script>" for each in scripts),
+        style=Markup((_HERE / "sheet.css").read_text("utf-8")),
+        data=Markup(store.json()),
+        scripts=scripts,
     )
 
 
 def empty_sheet(title: str, about: str, pictures: LocalPictures, *, script: str, sends: str) -> str:
     """Return a sheet without rows, for when there is nothing to be shown yet."""
-    return framed(title, about=about, overview="", rows="", store=Store(pictures), script=script, sends=sends)
+    return framed(
+        title, about=about, overview=Markup(), rows=Markup(), store=Store(pictures), script=script, sends=sends
+    )
 
 
 def _sha256(script: str) -> str:
@@ -118,12 +122,8 @@ def _about(journeys: Sequence[Journey], shown: Shown) -> str:
     )
 
 
-def _overview(journeys: Sequence[Journey]) -> str:
+def _overview(journeys: Sequence[Journey]) -> Markup:
     if len(journeys) < 2:
-        return ""
-    links = [
-        f'<a href="#row-{escape(journey.editor.name)}"><b class="verdict {journey.verdict.value}">'
-        f"{journey.verdict.value}</b> {escape(journey.editor.name)}</a>"
-        for journey in sorted(journeys, key=lambda each: (-each.verdict.rank, each.editor.name))
-    ]
-    return f'<nav aria-label="Editors, the worst first">{"".join(links)}</nav>'
+        return Markup()
+    worst_first = sorted(journeys, key=lambda each: (-each.verdict.rank, each.editor.name))
+    return render("sheet/overview.html", journeys=worst_first)

@@ -6,7 +6,7 @@ from typing import Any
 
 import msgspec
 
-from verse_tray.journeys.highlights import Mark
+from verse_tray.journeys.highlights import Highlight
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import Page
 
@@ -25,7 +25,7 @@ class Store:
         frame, piece = self._number("frames", page.frame), self._number("pieces", page.piece)
         return self._number("pages", (frame, piece, page.boxed))
 
-    def marks(self, marks: tuple[Mark, ...]) -> int:
+    def marks(self, marks: tuple[Highlight, ...]) -> int:
         """Store the marks of a view and return their number."""
         return self._number("marks", tuple((mark.key, mark.run, mark.kind, " ".join(mark.said)) for mark in marks))
 
