@@ -43,7 +43,7 @@ STRICT: dict[str, Any] = {
 
 @pytest.mark.parametrize("case", CASES, ids=[case["name"] for case in CASES])
 def test_journey(case: dict[str, Any]) -> None:
-    more = {key: case[key] for key in ("limits", "box", "reopen") if key in case}
+    more = {key: case[key] for key in ("limits", "box", "reopen", "publish") if key in case}
     made = journey(case["markup"], editor(case.get("save", {}), **more))
     text, leaked, *others = made.survival
     counts = " ".join(f"{count.kept}/{count.of}" for count in (text, *others))

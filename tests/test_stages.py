@@ -156,6 +156,15 @@ def test_rest(reopen: dict[str, object], markup: str, comes: bool, after: int, c
     assert told == ([] if comes else ["reopen/never-rests"])
 
 
+def test_a_piece_is_opened_as_often_as_asked_or_until_it_rests() -> None:
+    for times, style in ((0, ""), (1, ' style="top: 0"'), (3, ' style="top: 0; top: 0; top: 0"')):
+        made = journey("<b>x</b>", editor({}, reopen=GROWS), reopened=times)
+        name = "b2" if times % 2 else "b"
+        assert made.stage("reopen").markup == f"<{name}{style}>x</{name}>"
+    rests = journey("<p>x<i></i></p>", editor({}, reopen={"removeEmptyElements": ["i"]}), reopened=9)
+    assert rests.stage("reopen").markup == "<p>x</p>"
+
+
 def test_a_change_of_a_later_stage_is_told_at_its_place_in_the_file() -> None:
     made = journey('<p>one</p>\n<p onclick="x">see https://a.example</p>', "blog-post")
     (change,) = (each for each in made.stage("publish").changes if each.rule == "address-links/made")
