@@ -23,6 +23,7 @@ from verse_tray.journeys.journey import journey
 from verse_tray.make.builder import Styles
 from verse_tray.make.pictures import Picture, make_slider, make_swap
 from verse_tray.make.table import TableLook, make_table
+from verse_tray.markup.addresses import host_of, scheme_of
 from verse_tray.markup.parse import browser_serialisation, parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
@@ -374,3 +375,38 @@ def test_what_the_rules_call_unreadable_is_what_browsers_throw_away(tab: Page) -
     kept = tab.evaluate(KEPT, declared)
     rules = [not find(Piece(Source(f'<p style="{text}">x</p>'))) for text in declared]
     assert rules == kept
+
+
+PARTS = (
+    ["http:", "https:", "HTTPS:", "ftp:", "mailto:", "javascript:", "java\tscript:", "//", "", "/", "x-y+z:", "1a:",
+     " https:", "\x01http:", "ws:", "blob:", "ht\ntp:"],
+    ["//", "/", "", "\\\\", "///", "/\\"],
+    ["", "", "user@", "a:b@", "a@b@"],
+    ["pools.example", "POOLS.example.", "xn--bcher-kva.example", "bücher.example", "127.1", "0x7f.1", "[::1]",
+     "a_b.example", "a%41.example", "pools．example", "", "..", "ex%zzample", "1.2.3.4.5", "ＧＯ.example", "a<b.example",
+     "0300.1"],
+    ["", "", ":80", ":443", ":8080", ":x", ":99999", ":"],
+    ["", "/", "/x?y=1#z", "?q", "#f", "\\x", "/a b"],
+)  # fmt: skip
+READ = """addresses => addresses.map(address => {
+  let absolute = null, read = null;
+  try { absolute = new URL(address) } catch {}
+  try { read = new URL(address, 'https://page.example/folder/') } catch {}
+  return read && [(absolute ?? read).protocol.slice(0, -1), read.hostname, absolute !== null];
+})"""
+
+
+def test_schemes_and_hosts_are_those_that_the_browser_reads(tab: Page) -> None:
+    chance = random.Random(5)
+    addresses = list(dict.fromkeys("".join(map(chance.choice, PARTS)) for _ in range(1_500)))[:500]
+    differing = []
+    for address, read in zip(addresses, tab.evaluate(READ, addresses), strict=True):
+        if read is None:  # it cannot be read, so nothing is ever followed
+            continue
+        scheme, host, whole = read
+        ours = scheme_of(address), host_of(address)
+        told = scheme if whole or ours[0] is not None else None  # of the page's own scheme is what has none
+        if ours != (told, None if host in ("", "page.example") else host):
+            differing.append((address, read, *ours))
+    assert len(addresses) == 500
+    assert differing == []

@@ -57,9 +57,11 @@ def _size(state: State, element: Element, name: str, value: str | None) -> None:
 
 def covers(listed: str, host: str) -> bool:
     """Tell whether a listed host, ``*.`` in front for any below it, stands for ``host``."""
-    if listed.startswith("*."):
-        return host.endswith(listed[1:])
-    return host == listed
+    below = listed.startswith("*.")
+    name = listed.removeprefix("*.")
+    if not name.isascii():
+        name = host_of(f"https://{name}") or name
+    return host.endswith(f".{name}") if below else host == name
 
 
 def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
