@@ -383,8 +383,8 @@ PARTS = (
     ["//", "/", "", "\\\\", "///", "/\\"],
     ["", "", "user@", "a:b@", "a@b@"],
     ["pools.example", "POOLS.example.", "xn--bcher-kva.example", "bücher.example", "127.1", "0x7f.1", "[::1]",
-     "a_b.example", "a%41.example", "pools．example", "", "..", "ex%zzample", "1.2.3.4.5", "ＧＯ.example", "a<b.example",
-     "0300.1"],
+     "a_b.example", "a%41.example", "pools．example", "", "..", "ex%zzample", "1.2.3.4.5", "ＧＯ.example",
+     "a<b.example", "0300.1"],
     ["", "", ":80", ":443", ":8080", ":x", ":99999", ":"],
     ["", "/", "/x?y=1#z", "?q", "#f", "\\x", "/a b"],
 )  # fmt: skip

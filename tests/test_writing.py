@@ -55,7 +55,7 @@ def test_neat(row: list[str]) -> None:
 @cases("compact")
 def test_compact(row: list[str]) -> None:
     assert compact(Source(row[0])).text == row[1]
-    assert same_reading(row[0], row[1])
+    assert same_reading(Piece(Source(row[0])), row[1])
 
 
 @pytest.mark.parametrize(
@@ -74,8 +74,8 @@ def test_compact(row: list[str]) -> None:
     ],
 )
 def test_what_reads_differently_is_told_apart(one: str, other: str) -> None:
-    assert not same_reading(one, other)
-    assert same_reading(one, one + "\n")
+    assert not same_reading(Piece(Source(one)), other)
+    assert same_reading(Piece(Source(one)), one + "\n")
 
 
 def solid_text(text: str) -> str:

@@ -46,7 +46,7 @@ def _proven(source: Source, lay_out: Callable[[Piece], str]) -> LaidOut:
     text = lay_out(piece)
     if "\r\n" in source.text:
         text = text.replace("\r\n", "\n").replace("\n", "\r\n")
-    if not same_reading(source.text, text):
+    if not same_reading(piece, text):
         return LaidOut(source.text, False)
     return LaidOut(text, True)
 

@@ -17,12 +17,12 @@ _RUN = lazy(rf"[{WHITE}]+")
 _SPACE = ("text", " ")
 
 
-def same_reading(before: str, after: str) -> bool:
-    """Tell whether two texts read the same: equal trees, and equal text as far as browsers show it.
+def same_reading(before: Piece, after: str) -> bool:
+    """Tell whether a piece and a text read the same: equal trees, and equal text as far as browsers show it.
 
     Style sheets are compared by their rules, scripts line by line without their indentation, all else sign by sign.
     """
-    return before == after or _shown(Piece(Source(before))) == _shown(Piece(Source(after)))
+    return before.source.text == after or _shown(before) == _shown(Piece(Source(after)))
 
 
 def _shown(piece: Piece) -> list[Any]:

@@ -98,48 +98,73 @@ _REFERENCES = {"plain": "as they are", "named": "as named references", "numeric"
 
 def _differences(state: State, source_map: SourceMap, references: References) -> list[Change]:
     """Return a change for every place where writing anew differs from what was typed and kept."""
-    piece, tree, stage = state.piece, state.tree, state.edits.stage
-    changes: list[Change] = []
-    raw: set[int] = set()
-    told: set[tuple[str, Span]] = set()  # what browsers make several elements of is told once
-    source = source_map is piece.source_map
-
-    def note(rule: str, message: str, place: Location | None) -> None:
-        span = place.span if place else None
-        if span is None or (rule, span) not in told:
-            changes.append(Change(f"writing/{rule}", stage, message, Severity.NOTE, place))
-        if span is not None:
-            told.add((rule, span))
-
-    for node in tree.nodes():
-        span = source_map.span(node)
-        place = NodeLocation(piece, node.key)
+    found = _Differences(state, source_map, references)
+    for node in state.tree.nodes():
         if type(node) is Element:
-            opening, ending = start_tag(node), end_tag(node)
-            if holds_raw_text(node):
-                raw.update(id(child) for child in node.children)
-            if span is None:
-                if source_map.number(node):
-                    note("tag-added", f"{opening} is added: browsers read one here", None)
-                continue
-            wrote = source_map.text[span.start : span.end]
-            if not node.edited and wrote != opening:
-                note("tag", f"{_short(wrote)} is written as {_short(opening)}", place)
-            if ending and source_map.end_span(node) is None:
-                note("end-tag-added", f"The end tag {ending} is added", place)
-        elif type(node) is Text and span is not None and node.means is None:
-            wrote = source_map.text[span.start : span.end]
-            markup = node.data if id(node) in raw else escape_text(node.data, references)
-            # a run that holds more than its own text flowed together around tags, which are told below
-            own = markup == wrote or id(node) in raw or decode(wrote, attribute=False)[0] == node.data
-            if own and wrote.replace("\r\n", "\n").replace("\r", "\n") != markup:
-                note("text", f"“{_differing(wrote, markup)}” is written as “{_differing(markup, wrote)}”", place)
-    for wrote, reading in source_map.ignored():
-        here = KnownLocation(reading.span) if source and reading.span is not None else None
-        note("tag-ignored", f"{_short(wrote)} goes: browsers make nothing of it here", here)
-    if not changes and not state.edits.changes:
-        note("anew", "The markup is written anew, as browsers do.", None)
-    return changes
+            found.element(node)
+        elif type(node) is Text:
+            found.text(node)
+    found.ignored()
+    if not found.changes and not state.edits.changes:
+        found.note("anew", "The markup is written anew, as browsers do.", None)
+    return found.changes
+
+
+class _Differences:
+    """What writing anew makes of a text beyond the edits, told node by node."""
+
+    def __init__(self, state: State, source_map: SourceMap, references: References) -> None:
+        self.changes: list[Change] = []
+        self._state = state
+        self._map = source_map
+        self._references = references
+        self._raw: set[int] = set()
+        self._told: set[tuple[str, Span]] = set()  # what browsers make several elements of is told once
+
+    def note(self, rule: str, message: str, location: Location | None) -> None:
+        """Add a change, unless the same was told of its place."""
+        span = location.span if location else None
+        if span is None or (rule, span) not in self._told:
+            stage = self._state.edits.stage
+            self.changes.append(Change(f"writing/{rule}", stage, message, Severity.NOTE, location))
+        if span is not None:
+            self._told.add((rule, span))
+
+    def element(self, element: Element) -> None:
+        opening, ending = start_tag(element), end_tag(element)
+        if holds_raw_text(element):
+            self._raw.update(id(child) for child in element.children)
+        span = self._map.span(element)
+        if span is None:
+            if self._map.number(element):
+                self.note("tag-added", f"{opening} is added: browsers read one here", None)
+            return
+        location = NodeLocation(self._state.piece, element.key)
+        wrote = self._map.text[span.start : span.end]
+        if not element.edited and wrote != opening:
+            self.note("tag", f"{_short(wrote)} is written as {_short(opening)}", location)
+        if ending and self._map.end_span(element) is None:
+            self.note("end-tag-added", f"The end tag {ending} is added", location)
+
+    def text(self, text: Text) -> None:
+        span = self._map.span(text)
+        if span is None or text.means is not None:
+            return
+        raw = id(text) in self._raw
+        wrote = self._map.text[span.start : span.end]
+        markup = text.data if raw else escape_text(text.data, self._references)
+        # a run that holds more than its own text flowed together around tags, which are told below
+        own = markup == wrote or raw or decode(wrote, attribute=False)[0] == text.data
+        if own and wrote.replace("\r\n", "\n").replace("\r", "\n") != markup:
+            message = f"“{_differing(wrote, markup)}” is written as “{_differing(markup, wrote)}”"
+            self.note("text", message, NodeLocation(self._state.piece, text.key))
+
+    def ignored(self) -> None:
+        """Tell of the tags that browsers make nothing of."""
+        typed = self._map is self._state.piece.source_map
+        for wrote, reading in self._map.ignored():
+            here = KnownLocation(reading.span) if typed and reading.span is not None else None
+            self.note("tag-ignored", f"{_short(wrote)} goes: browsers make nothing of it here", here)
 
 
 def _differing(text: str, other: str) -> str:

@@ -8,7 +8,8 @@ from enum import StrEnum
 
 from msgspec import Struct
 
-from verse_tray.edit.layout import neaten
+from verse_tray.edit.css_layout import neat_css
+from verse_tray.edit.layout import INDENT, neaten
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Element, Node, Text, Tree
@@ -113,12 +114,12 @@ class Builder:
             looks = [f".{self.class_of(role)} {{ {look} }}" for role, look in self._looks.items()]
             css = "\n".join([*looks, *self._rules])
         markup = neaten(Source(serialise(Tree(Element("", children=list(nodes)))).markup), width=width).text
-        if css:
-            css = neaten(Source(f"<style>\n{css}\n</style>"), width=width).text
+        lines = neat_css(css, width=width - len(INDENT)) if css else []
+        if lines:
+            css = "\n".join(["<style>", *(f"{INDENT}{line}" for line in lines), "</style>", ""])
         script = f"<script>\n(() => {{\n{self._script}\n}})();\n</script>\n" if self._script else ""
         if self.styles is Styles.SEPARATE:
-            lines = css.strip().splitlines()[1:-1]
-            return Made(markup + script, "\n".join(line[2:] for line in lines) + "\n", tuple(self.notes))
+            return Made(markup + script, "\n".join(lines) + "\n", tuple(self.notes))
         return Made(css + markup + script, "", tuple(self.notes))
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from typing import Literal
 
 from msgspec import Struct
@@ -18,6 +19,7 @@ _NUMBER = lazy(r"[+\-−]?\s*[$€£]?\s*\d[\d\s.,'’]*(?:\s?(?:%|[A-Za-z°µ]{
 _DIGIT = lazy(r"\d")
 _MOST_ROWS = 5_000
 _PADDING = 8
+_STRIPE = "#f1f7f6"
 
 
 class TableLook(Struct, frozen=True):
@@ -54,6 +56,22 @@ def make_table(
     Raises:
         InputError: there are no rows, they differ in length, or there are too many for a page.
     """
+    _check(rows, look, source)
+    build = Builder("table", styles, (rows, look), name=name)
+    size = _fit(build, rows, look)
+    parts = _Parts(build, rows, look)
+    layout = "; table-layout: fixed" if look.widths == "equal" else ""
+    font = "" if build.has_rules or size == USUAL else f"; font-size: {size}px"
+    whole = f"border-collapse: collapse; width: 100%; margin: 16px 0{layout}{font}"
+    table = build.element("table", *parts.all(), look=whole, role="whole")
+    if look.stripes:
+        build.rule("&whole tbody tr:nth-child(even)", f"background: {_STRIPE}")
+    if size < USUAL:
+        build.rule("&whole", f"font-size: {size}px", "@media (max-width: 600px)")
+    return build.made(table)
+
+
+def _check(rows: list[list[str]], look: TableLook, source: str) -> None:
     columns = len(rows[0]) if rows else 0
     if not rows or not columns or (look.header and len(rows) < 2):
         raise InputError(
@@ -68,53 +86,54 @@ def make_table(
             raise InputError(
                 f"{source}: row {number} has {counted(len(row), 'cell')}, the first {columns}. Give each as many."
             )
-    build = Builder("table", styles, (rows, look), name=name)
-    body = rows[1:] if look.header else rows
-    numeric = [_is_numeric([row[column] for row in body]) for column in range(columns)]
-    size = _fit(build, rows, look)
-    line = f"1px solid {look.colour}"
-    edge = {"rows": f"border-bottom: {line}", "all": f"border: {line}", "none": ""}[look.borders]
-    cell_look = "; ".join(part for part in (f"padding: {_PADDING - 2}px {_PADDING}px", edge) if part)
 
-    def cell(tag: str, text: str, column: int, role: str, ground: str = "", **attributes: str | None) -> Node:
+
+class _Parts:
+    """The parts of a table, in the order in which they stand."""
+
+    def __init__(self, build: Builder, rows: list[list[str]], look: TableLook) -> None:
+        self._build = build
+        self._look = look
+        self._head, self._body = (rows[0], rows[1:]) if look.header else ([], rows)
+        self._columns = len(rows[0])
+        self._numeric = [_is_numeric([row[column] for row in self._body]) for column in range(self._columns)]
+        line = f"1px solid {look.colour}"
+        edge = {"rows": f"border-bottom: {line}", "all": f"border: {line}", "none": ""}[look.borders]
+        self._cell_look = "; ".join(part for part in (f"padding: {_PADDING - 2}px {_PADDING}px", edge) if part)
+
+    def all(self) -> Iterator[Node]:
+        build, look = self._build, self._look
+        if look.caption:
+            yield build.element("caption", look.caption, look="padding: 6px 0; text-align: left", role="caption")
+        if look.widths == "equal":
+            width = f"{100 / self._columns:.4g}%"
+            columns = [build.element("col", look=f"width: {width}", role="column") for _ in range(self._columns)]
+            yield build.element("colgroup", *columns)
+        if look.header:
+            # no ground of its own with light words on it: where an editor takes the ground away, nobody could read them
+            ground = f"color: {look.colour}"
+            heads = [self._cell("th", text, at, "head", ground, scope="col") for at, text in enumerate(self._head)]
+            yield build.element("thead", build.element("tr", *heads))
+        yield build.element("tbody", *(self._row(number, row) for number, row in enumerate(self._body)))
+
+    def _row(self, number: int, row: list[str]) -> Node:
+        striped = self._look.stripes and number % 2 == 1
+        ground = f"background: {_STRIPE}" if striped and not self._build.has_rules else ""
+        cells = [
+            self._cell("th", text, column, "row", ground, scope="row")
+            if self._look.row_headers and column == 0
+            else self._cell("td", text, column, "cell", ground)
+            for column, text in enumerate(row)
+        ]
+        return self._build.element("tr", *cells)
+
+    def _cell(self, tag: str, text: str, column: int, role: str, ground: str, **attributes: str | None) -> Node:
+        numeric = self._numeric[column]
         # a cell of data stands to the left anyway, a header cell in the middle
-        align = "right" if numeric[column] else "left" if tag == "th" else ""
-        look_ = "; ".join(part for part in (cell_look, f"text-align: {align}" if align else "", ground) if part)
-        role += "-number" if numeric[column] else ""
-        return build.element(tag, text, look=look_, role=role, **attributes)
-
-    parts: list[Node] = []
-    if look.caption:
-        parts.append(build.element("caption", look.caption, look="padding: 6px 0; text-align: left", role="caption"))
-    if look.widths == "equal":
-        width = f"{100 / columns:.4g}%"
-        cols = [build.element("col", look=f"width: {width}", role="column") for _ in range(columns)]
-        parts.append(build.element("colgroup", *cols))
-    if look.header:
-        # no ground of its own with light words on it: where an editor takes the ground away, nobody could read them
-        ground = f"color: {look.colour}"
-        heads = [cell("th", text, column, "head", ground, scope="col") for column, text in enumerate(rows[0])]
-        parts.append(build.element("thead", build.element("tr", *heads)))
-    lines: list[Node] = []
-    for number, row in enumerate(body):
-        striped = look.stripes and number % 2 == 1
-        ground = "background: #f1f7f6" if striped and not build.has_rules else ""
-        cells: list[Node] = []
-        for column, text in enumerate(row):
-            if look.row_headers and column == 0:
-                cells.append(cell("th", text, column, "row", ground, scope="row"))
-            else:
-                cells.append(cell("td", text, column, "cell", ground))
-        lines.append(build.element("tr", *cells))
-    parts.append(build.element("tbody", *lines))
-    if look.stripes:
-        build.rule("&whole tbody tr:nth-child(even)", "background: #f1f7f6")
-    layout = "; table-layout: fixed" if look.widths == "equal" else ""
-    font = "" if build.has_rules or size == USUAL else f"; font-size: {size}px"
-    whole = f"border-collapse: collapse; width: 100%; margin: 16px 0{layout}{font}"
-    if size < USUAL:
-        build.rule("&whole", f"font-size: {size}px", "@media (max-width: 600px)")
-    return build.made(build.element("table", *parts, look=whole, role="whole"))
+        align = "right" if numeric else "left" if tag == "th" else ""
+        parts = (self._cell_look, f"text-align: {align}" if align else "", ground)
+        look = "; ".join(part for part in parts if part)
+        return self._build.element(tag, text, look=look, role=f"{role}-number" if numeric else role, **attributes)
 
 
 def _is_numeric(cells: list[str]) -> bool:
