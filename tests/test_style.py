@@ -16,6 +16,7 @@ from verse_tray.style.colours import FORMS, Colour, contrast, over, parse_colour
 from verse_tray.style.declarations import DEEPEST_BRACKETS, parse_declarations
 from verse_tray.style.selectors import as_seen_within, rename_in_selectors, under_prefix
 from verse_tray.style.sheets import parse_sheet
+from verse_tray.style.tokens import css_tokens, style_addresses
 from verse_tray.style.values import pixels, without_strings, words
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "styles.toml").read_text("utf-8"))
@@ -152,3 +153,25 @@ def test_brackets_are_read_to_their_depth() -> None:
     for depth, name in ((DEEPEST_BRACKETS, "a"), (DEEPEST_BRACKETS + 1, "")):
         (declaration,) = parse_declarations("a:" + "(" * depth + "x" + ")" * depth)
         assert declaration.name == name
+
+
+@pytest.mark.parametrize("case", CASES["tokens"], ids=lambda case: case["text"][:30])
+def test_tokens_and_addresses(case: dict[str, Any]) -> None:
+    text = case["text"]
+    kinds = [
+        f"{kind} {text[start:end]}" for kind, start, end in css_tokens(text) if kind not in ("whitespace", "other")
+    ]
+    assert kinds == case["told"]
+    found = list(style_addresses(text))
+    assert [each.address for each in found] == [text[each.span.start : each.span.end] for each in found]
+    assert [each.address for each in found] == case["addresses"]
+    assert all(each.whole.start < each.span.start <= each.span.end <= each.whole.end for each in found)
+
+
+@settings(max_examples=300, deadline=None)
+@given(_css)
+def test_tokens_cover_a_text_whole(text: str) -> None:
+    tokens = css_tokens(text)
+    assert "".join(text[token.start : token.end] for token in tokens) == text
+    assert all(token.start < token.end for token in tokens)
+    assert len(without_strings(text)) == len(text)

@@ -6,12 +6,15 @@ import re
 
 from verse_tray.model.patterns import lazy
 from verse_tray.style.declarations import too_nested
+from verse_tray.style.tokens import css_tokens
 
-_TOKEN = lazy(
-    r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"?|'(?:\\.|[^'\\\n])*'?|url\(\s*(?![\"'\s])[^)]*\)?|\\.|[{};]|\s+|[()\[\]]"
-    r"|[^\s{};\"'\\/()\[\]u]+|.",
-    re.DOTALL | re.IGNORECASE,
-)
+
+def _tokens(text: str) -> list[str]:
+    """Return the tokens of a sheet as typed; the bracket of a function is one of its own."""
+    found: list[str] = []
+    for kind, start, end in css_tokens(text):
+        found += [text[start : end - 1], "("] if kind == "function" else [text[start:end]]
+    return [token for token in found if token]
 
 
 def neat_css(text: str, *, width: int, indent: str = "  ") -> list[str]:
@@ -19,7 +22,7 @@ def neat_css(text: str, *, width: int, indent: str = "  ") -> list[str]:
     whole = text.strip()
     if too_nested(whole):
         return whole.split("\n")
-    layout = _Layout([match[0] for match in _TOKEN.finditer(whole)], width, indent, one_liner="\n" not in whole)
+    layout = _Layout(_tokens(whole), width, indent, one_liner="\n" not in whole)
     return [_spaced(line) for line in layout.lines()]
 
 
@@ -139,8 +142,7 @@ def _spaced(line: str) -> str:
 def compact_css(text: str) -> str:
     """Return a style sheet without comments, line ends and the spaces that mean nothing."""
     pieces: list[str] = []
-    for match in _TOKEN.finditer(text.strip()):
-        token = match[0]
+    for token in _tokens(text.strip()):
         if token.startswith("/*"):
             token = " "
         if token.isspace():

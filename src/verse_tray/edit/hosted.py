@@ -20,9 +20,9 @@ from verse_tray.piece.contexts import Context, Quoted, encoded
 from verse_tray.piece.pictures import is_local, local_file
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
+from verse_tray.style.tokens import style_addresses
 from verse_tray.tabular.records import Records
 
-_URL = lazy(r"url\(\s*(['\"]?)([^'\")\s][^'\")]*?)\1\s*\)", re.IGNORECASE)
 _FILE_NAME = lazy(
     r"(['\"])([^'\"\n<>{}]{1,300}\.(?:png|jpe?g|gif|webp|svg|avif|mp4|webm|mp3|pdf|woff2?))\1", re.IGNORECASE
 )
@@ -87,17 +87,18 @@ def _in_attributes(subject: Subject) -> Iterator[_Row]:
 
 def _in_styles(subject: Subject) -> Iterator[_Row]:
     for code, _ in subject.sheets:
-        for match in _URL.finditer(code.text):
-            span = code.at(Span(*match.span(2)))
-            if is_local(match[2]) and span is not None:
-                yield match[2], span, Quoted(Context.STYLE_ADDRESS, None)
+        for address, inside, _ in style_addresses(code.text):
+            span = code.at(inside)
+            if is_local(address) and span is not None:
+                yield address, span, Quoted(Context.STYLE_ADDRESS, None)
     for element in subject.elements:
-        style = element.attributes.get("style", "")
         found = subject.attribute(element, "style")
-        for match in _URL.finditer(style) if found is not None else ():
-            span = subject.value_span(element, "style", Span(*match.span(2)))
-            if is_local(match[2]) and span is not None and found is not None:
-                yield match[2], span, Quoted(Context.STYLE_ADDRESS, quote_of(subject, found))
+        if found is None:
+            continue
+        for address, inside, _ in style_addresses(element.attributes["style"]):
+            span = subject.value_span(element, "style", inside)
+            if is_local(address) and span is not None:
+                yield address, span, Quoted(Context.STYLE_ADDRESS, quote_of(subject, found))
 
 
 def _in_scripts(subject: Subject) -> Iterator[_Row]:

@@ -5,26 +5,41 @@ from __future__ import annotations
 import re
 
 from verse_tray.model.patterns import lazy
+from verse_tray.style.tokens import css_tokens
 
-_WORD = lazy(
-    r"(?:[\w#%.+-]*\((?:[^()\"']|\"[^\"]*\"|'[^']*'|\((?:[^()]|\([^()]*\))*\))*\)|\"[^\"]*\"|'[^']*'|[^\s,/()\"'])+"
-)
-_STRINGS = lazy(
-    r"\"(?:\\.|[^\"\\\n])*\"?|'(?:\\.|[^'\\\n])*'?|/\*.*?(?:\*/|\Z)|url\(\s*(?![\"'])[^)]*\)?", re.DOTALL | re.I
-)
-
-
+_HOLDS_SOME = lazy(r"[\"']|/\*|url\(", re.IGNORECASE)
+_SIGN = lazy(r"[^\n\r]")
+_SEPARATORS = (",", "/")
 _LONGEST = 4_000  # signs in a value that is looked into; a longer one holds a file, or means no good
 
 
 def words(value: str) -> list[str]:
     """Return the words of a value; a function with its arguments is one."""
-    return _WORD.findall(value) if len(value) <= _LONGEST else []
+    if len(value) > _LONGEST:
+        return []
+    found: list[str] = []
+    depth, start = 0, -1
+    for kind, at, end in css_tokens(value):
+        depth += kind in ("function", "opens")
+        between = not depth and (kind in ("whitespace", "comment") or value[at:end] in _SEPARATORS)
+        if between and start >= 0:
+            found.append(value[start:at])
+            start = -1
+        elif not between and start < 0:
+            start = at
+        depth -= kind == "closes"
+    return [*found, value[start:]] if start >= 0 else found
 
 
 def without_strings(text: str) -> str:
     """Return a style text with strings, comments and addresses blanked, every other sign at its place."""
-    return _STRINGS.sub(lambda match: re.sub(r"[^\n\r]", " ", match[0]), text)
+    if not _HOLDS_SOME.search(text):
+        return text
+    pieces = [
+        _SIGN.sub(" ", text[at:end]) if kind in ("string", "comment", "url") else text[at:end]
+        for kind, at, end in css_tokens(text)
+    ]
+    return "".join(pieces)
 
 
 def pixels(value: str) -> float | None:

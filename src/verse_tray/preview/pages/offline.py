@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 import html
-import re
 from collections.abc import Callable
 from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
 
 from verse_tray.markup.addresses import clean, host_of
 from verse_tray.markup.names import HTML
+from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element, Text, Tree
-from verse_tray.model.patterns import lazy
 from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.style.tokens import style_addresses
 
 _PICTURE_SIZE = (320, 200)
-_URL = lazy(r"url\(\s*(?:\"([^\"\n]*)\"|'([^'\n]*)'|([^\"'()\s]*))\s*\)", re.I)
 BOXED = "data-tray-boxed"
 """Attribute of a picture in whose place a box is shown."""
 
@@ -118,11 +117,12 @@ _FRAME_LOOK = (
 
 
 def _own_urls(css: str, pictures: LocalPictures) -> str:
-    def own(match: re.Match[str]) -> str:
-        found = pictures.address(match[1] or match[2] or match[3] or "")
-        return match[0] if found is None else f'url("{found}")'
-
-    return _URL.sub(own, css)
+    splices = [
+        Splice(whole, f'url("{found}")')
+        for address, _, whole in style_addresses(css)
+        if (found := pictures.address(address)) is not None
+    ]
+    return Spliced(css, splices).text if splices else css
 
 
 def _label(element: Element) -> str:
