@@ -20,11 +20,12 @@ from verse_tray.model.spans import Span
 class Places:
     """Places by key. The first key is 1."""
 
-    __slots__ = ("_ends", "_starts", "exactness")
+    __slots__ = ("_ends", "_spans", "_starts", "exactness")
 
     def __init__(self, starts: list[int], ends: list[int], exactness: Literal["exact", "partial", "none"]) -> None:
         self._starts = starts
         self._ends = ends
+        self._spans: list[Span | None] | None = None
         self.exactness = exactness
         """Whether every node that stands in the source has its place."""
 
@@ -41,9 +42,11 @@ class Places:
 
     def span(self, key: int) -> Span | None:
         """Return the place of a node's start tag, text or comment; None when it has none."""
-        if not 0 < key <= len(self._starts) or self._starts[key - 1] < 0:
-            return None
-        return Span(self._starts[key - 1], self._ends[key - 1])
+        spans = self._spans
+        if spans is None:  # each is asked for many times; the first is that of key 0, which has none
+            pairs = zip(self._starts, self._ends, strict=True)
+            spans = self._spans = [None, *(None if start < 0 else Span(start, end) for start, end in pairs)]
+        return spans[key] if 0 < key < len(spans) else None
 
 
 def read_places(

@@ -124,7 +124,13 @@ def serialise(tree: Tree, references: References = "plain") -> Written:
             own(node)  # type: ignore[arg-type]
             if name in SERIALISED_AS_VOID and node.namespace == HTML:  # type: ignore[union-attr]
                 continue
-            if children:
+            if len(children) == 1 and plain and type(children[0]) is Text and name not in RAW_TEXT:  # most of all
+                data = children[0].data
+                add(escape_text(data) if special(data) else data)
+                own(children[0])
+                add(f"</{name}>")
+                own(None)
+            elif children:
                 stack.append(f"</{name}>")
                 stack += children[::-1]
                 raw = name in RAW_TEXT and node.namespace == HTML  # type: ignore[union-attr]
