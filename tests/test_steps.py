@@ -10,6 +10,7 @@ from typing import Any
 import pytest
 
 from support.editors import editor, told
+from support.reports import typed
 from verse_tray.editors.lists import Lists
 from verse_tray.editors.profile import Save
 from verse_tray.journeys.journey import journey
@@ -157,3 +158,7 @@ CHEATS = (
 def test_the_engine_enforces_its_contract(cheat: Callable[[State], None]) -> None:
     with pytest.raises(ContractError):
         state_of("<p id=a>x</p><b>y</b><i></i>").run("step", cheat)
+
+
+def test_what_is_typed_is_what_was_held_against_a_browser() -> None:
+    assert list(typed()) == (Path(__file__).parent / "data" / "typed.txt").read_text("utf-8").splitlines()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+import tomllib
 from collections.abc import Iterable, Iterator
 from io import StringIO
 from pathlib import Path
@@ -165,6 +166,15 @@ def reports() -> Iterator[tuple[str, Any]]:
     yield "comparison", comparison_text(_comparison(), ("walk.html", "other.html"))
 
 
+def typed() -> Iterator[str]:
+    """Yield what becomes of every start of data/typing.toml with every row of keys, as a browser has it as well."""
+    cases = tomllib.loads((FOLDER.parent / "typing.toml").read_text("utf-8"))
+    for start in cases["starts"]:
+        for keys in cases["keys"]:
+            made = journey(start, editor({}, reopen={}), typed=tuple(keys))
+            yield f"{start} | {' '.join(keys)} | {made.stage('reopen').markup}"
+
+
 def shown(report: Any, name: str) -> str:
     """Return a report as it is stored: colours and all."""
     if isinstance(report, str):
@@ -186,3 +196,4 @@ if __name__ == "__main__":
         old.unlink()
     for name, report in reports():
         (FOLDER / f"{name}.txt").write_text(shown(report, name), "utf-8", newline="")
+    (FOLDER.parent / "typed.txt").write_text("\n".join(typed()) + "\n", "utf-8", newline="")

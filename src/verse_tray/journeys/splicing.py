@@ -1,4 +1,4 @@
-"""A pen's log as splices of the text that they edit."""
+"""Edits as splices of the text that they edit."""
 
 from __future__ import annotations
 

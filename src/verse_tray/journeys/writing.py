@@ -74,7 +74,7 @@ def _moved(source_map: SourceMap, log: Sequence[Edit]) -> dict[int, int]:
 
 
 def _changes(snapshot: Snapshot, state: State, markup: str, references: References, *, keeps: bool) -> list[Change]:
-    """Return what writing changed beyond the pen's log."""
+    """Return what writing changed beyond the edits."""
     stage, source_map = state.edits.stage, state.source_map
     if source_map is None:  # it was written anew before
         if references == snapshot.references or serialise(state.tree, snapshot.references or "plain").markup == markup:
