@@ -142,7 +142,7 @@ def preview_sheet(
     """Return one HTML page with every view of a piece; as ``verse-tray preview -o`` writes it.
 
     >>> page = verse_tray.preview_sheet("<p>Low water</p>", ["blog-post"], widths=[375])
-    >>> page.startswith("<!DOCTYPE html>"), "data-row=\\"blog-post\\"" in page
+    >>> page.startswith("<!DOCTYPE html>"), 'data-row="blog-post"' in page
     (True, True)
 
     Args:
