@@ -18,7 +18,7 @@ from verse_tray.edit.hosted import local_paths
 from verse_tray.edit.mend import mend
 from verse_tray.edit.values import find_values
 from verse_tray.editors.chosen import chosen_editors
-from verse_tray.editors.load import Editor
+from verse_tray.editors.load import Editor, known_editors
 from verse_tray.journeys.journey import journey
 from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Finding, Severity, Verdict
@@ -63,7 +63,9 @@ a line that stands alone
 <table><caption>Counts</caption><tr><th>What<th>How many<tr><td>limpets<td>41</table>
 <img src="pictures/beadlet-anemone.png" width="40" alt="A limpet"><img src="data:image/png;base64,AA">
 <form><label>Name <input name=q value="x"></label><select><option>one</select>
-<textarea>t</textarea><button>Go</button></form>
+<textarea>t</textarea><textarea></textarea><input name=r><button>Go</button></form>
+<ol><li>one<ul><li>two<ul><li>three</ul></ul></ol>
+<p>A <s>long</s> line of text that goes as a whole, with its end and all, and more of it</p>
 <iframe src="https://maps.gannetcove.example/slipway" title="Map"></iframe><script>go()</script>
 """
 HURRY = """<p class="b" class="c">Wear boots.</p>
@@ -108,6 +110,7 @@ def _comparison() -> Comparison:
             Difference(3, 3, "h1", "height", ("18 px", "23 px")),
             Difference(4, 4, "i", "text colour", ("#000000", "#aa0000")),
         ),
+        900: (),
         375: (Difference(3, 3, "h1", "height", ("18 px", "23 px")),),
     }
     return Comparison(first, second, "published", aligned(first.published, second.published), found)
@@ -138,6 +141,10 @@ def reports() -> Iterator[tuple[str, Any]]:
                 for width in (60, 100) if form == "text" else (80,):
                     wanted = Wanted(every_one, width, Verdict.REWRITTEN if name == "plain" else Verdict.DAMAGED)
                     yield f"check-{name}.{form}{width}{'-every' * every_one}", report_in(form)(rows, wanted)
+    odd = Piece(Source("<p class='\x01-\ue123-\ufffd-\ud7ff-\U0001f980'>x</p>", "-"))
+    told = [PieceResult(odd, find(odd), (journey(odd, editor({"classes": ["x"]})),))]
+    for form in ("sarif", "junit", "text"):
+        yield f"check-odd.{form}", report_in(form)(told, Wanted())
     yield "check-never.junit", report_in("junit")(results["hurry"], Wanted(threshold=None))
     for into in (*three, every[0], limited):
         made = journey(walk, into)
@@ -146,8 +153,11 @@ def reports() -> Iterator[tuple[str, Any]]:
     yield "trace-plain", trace_text(journey(plain, every[0]), None, every=False, width=70)
     yield "unified", unified(journey(walk, three[1]), "save")
     yield "columns", columns(journey(walk, three[1]), "save")
+    for stage in ("written", "paste", "publish"):
+        yield f"unified-{stage}", unified(journey(walk, three[1]), stage)
+        yield f"columns-{stage}", columns(journey(walk, three[1]), stage)
     yield "unified-same", unified(journey(plain, three[1]), "save")
-    for into in chosen_editors(["article", "code-box", "course-page", "landing-box", "note-field", "shop-description"]):
+    for into in chosen_editors(known_editors()):
         yield f"editor-{into.name}", editor_text(into)
     yield "editor-limited", editor_text(limited)
     yield "mend", mend_text(hurry.source, mend(hurry))
@@ -156,10 +166,13 @@ def reports() -> Iterator[tuple[str, Any]]:
     yield "pictures-none", pictures_text(Subject(plain), [])
     yield "rule", rule_text("links/in-link", rule("links/in-link"))
     yield "rules", rule_list(("links/in-link", "markup/ampersand"))
+    yield "rules-narrow.text60", rule_list(("links/in-link", "styles/animation-undefined"))
+    yield "trace-narrow.text60", trace_text(journey(walk, three[1]), None, every=False, width=60)
     yield "values", values_text(walk.source, find_values(walk))
     yield "values.json", values_json(walk.source, find_values(walk))
+    boxes = chosen_editors(["sidebar-box", "code-box", "framed-box"])
     for side in ("written", "editor", "published"):
-        yield f"terminal-{side}", piece_views([journey(walk, each) for each in three], (side,), 80)
+        yield f"terminal-{side}", piece_views([journey(walk, each) for each in (*three, *boxes)], (side,), 80)
     yield "trial", trial_text(journey(walk, three[0]), _acted())
     yield "trial-nothing", trial_text(journey(plain, three[0]), Acted((), (), (), 0))
     yield "trial-runs", trial_text(journey("<script>1</script>", "sidebar-box"), Acted((), (), (), 0))
