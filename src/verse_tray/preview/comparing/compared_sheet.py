@@ -7,6 +7,7 @@ from pathlib import Path
 from markupsafe import Markup
 
 from verse_tray.journeys.highlights import Highlight
+from verse_tray.model.phrasing import counted
 from verse_tray.preview.comparing.compare import Comparison
 from verse_tray.preview.comparing.differences import Difference, grouped, sentence
 from verse_tray.preview.pages.described import place_of
@@ -88,7 +89,11 @@ def _marks(made: Comparison, found: tuple[Difference, ...], at: int, names: tupl
 
 
 def _summary(made: Comparison, count: int) -> str:
-    parts = [f"{count} measures differ"] if count else ["nothing differs in size, place or colour"]
+    parts = (
+        [f"{counted(count, 'measure')} differ{'s' if count == 1 else ''}"]
+        if count
+        else ["nothing differs in size, place or colour"]
+    )
     for number, where in ((len(made.aligned.first_only), "left"), (len(made.aligned.second_only), "right")):
         if number:
             parts.append(f"{number} element{'' if number == 1 else 's'} only on the {where}")
