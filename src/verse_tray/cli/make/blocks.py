@@ -138,3 +138,6 @@ def make_signoff(
 
     signs = blocks.SignOff(person, role, picture, tuple(contact or ()))
     deliver(blocks.make_signoff(signs, colour=colour), None, out)
+
+
+COMMANDS = {"button": make_button, "cards": make_cards, "list": make_list, "sign-off": make_signoff}

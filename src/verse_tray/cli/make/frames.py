@@ -72,3 +72,6 @@ def _make(
 
     chosen = chosen_styles(styles, for_, css)
     deliver(make_frame(kind, address, title, chosen, width=width, height=height, name=name), css, out)
+
+
+COMMANDS = {"video": make_video, "map": make_map}

@@ -173,3 +173,6 @@ def _from_file(data: str) -> list[Picture]:
         Picture(row["picture"], row["alt"], caption=row.get("caption", ""), link=row.get("link", ""))
         for row in records.rows
     ]
+
+
+COMMANDS = {"picture": make_picture, "slider": make_slider, "swap": make_swap}

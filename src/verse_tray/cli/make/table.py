@@ -66,3 +66,6 @@ def make_table(
     look = table.TableLook(header, row_headers, widths.value, borders.value, stripes, caption, colour, region)
     rows = [[cell.strip() for cell in row] for row in read_rows(read_text(data), data)]
     deliver(table.make_table(rows, look, chosen_styles(styles, for_, css), name=name, source=data), css, out)
+
+
+COMMANDS = {"table": make_table}

@@ -69,3 +69,6 @@ def make_text(
         note(f"Read as {'HTML of a word processor' if tags else 'Markdown'}; --from says otherwise.")
     made = from_word(source.text) if written_as is WrittenAs.WORD else from_markdown(source.text)
     write_result(made.encode(), out)
+
+
+COMMANDS = {"code": make_code, "text": make_text}
