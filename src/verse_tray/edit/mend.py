@@ -39,7 +39,7 @@ def mend(piece: Piece, *, silenced: Iterable[str] = (), folder: Path | None = No
         told += [replace(each, line=None, column=None) for each in findings] if number else findings
         splices = [splice for found in chosen for splice in found.mend]
         source = piece.source
-        piece = Piece(Source(Spliced(source.text, splices).text, source.name, source.encoding, source.mark))
+        piece = Piece(Source(Spliced(source.text, splices).text, source.name, source.encoding, source.byte_order_mark))
     return Mended(piece.source.text, tuple(told))
 
 

@@ -31,23 +31,23 @@ class Source:
 
     __slots__ = ("__dict__", "encoding", "mark", "name", "text")
 
-    def __init__(self, text: str, name: str = "-", encoding: str = "utf-8", mark: bytes = b"") -> None:
+    def __init__(self, text: str, name: str = "-", encoding: str = "utf-8", byte_order_mark: bytes = b"") -> None:
         self.text = text
         """The text as decoded; line ends as they stand, a byte order mark left out."""
         self.name = name
         """The file's name as the user gave it; ``-`` for standard input."""
         self.encoding = encoding
         """Encoding of the file, by its name in Python."""
-        self.mark = mark
+        self.byte_order_mark = byte_order_mark
         """The byte order mark that the file begins with."""
 
     def encode(self, text: str) -> bytes:
         """Return an edited text as bytes of the same encoding; signs that it lacks become numeric references."""
         try:
-            return self.mark + text.encode(self.encoding)
+            return self.byte_order_mark + text.encode(self.encoding)
         except UnicodeEncodeError:
             handler = "surrogatepass" if self.encoding.startswith("utf") else "xmlcharrefreplace"
-            return self.mark + text.encode(self.encoding, handler)
+            return self.byte_order_mark + text.encode(self.encoding, handler)
 
     @cached_property
     def lines(self) -> LineIndex:

@@ -46,5 +46,7 @@ def adjust(piece: Piece, request: AdjustRequest) -> Adjusted:
     elif request.settings:
         text = set_values(piece, request.settings)
     if request.colours is not None:
-        text = convert_colours(Piece(Source(text, source.name, source.encoding, source.mark)), request.colours)
+        text = convert_colours(
+            Piece(Source(text, source.name, source.encoding, source.byte_order_mark)), request.colours
+        )
     return Adjusted(text, count)
