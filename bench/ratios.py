@@ -88,11 +88,11 @@ def start_up(folder: Path) -> None:
     file.write_text(piece(20_000))
     whole = [sys.executable, "-m", "verse_tray", "check", str(file), "--fail-on", "never"]
     chosen = [part for name in ("blog-post", "course-page", "mail-signoff") for part in ("--editor", name)]
-    for what, most, check in (("every editor", 3.5, whole), ("three editors", 2.5, [*whole, *chosen])):
+    for what, most, check in (("every editor", 3.3, whole), ("three editors", 2.3, [*whole, *chosen])):
         pairs = [(wall(check), wall([sys.executable, str(bare), "hello"])) for _ in range(16)][1:]
         ratio = statistics.median(ours / theirs for ours, theirs in pairs)
         ours, theirs = (statistics.median(column) * 1000 for column in zip(*pairs, strict=True))
-        print(f"(a) check, 20 KB, {what}: {ours:.0f} ms; bare: {theirs:.0f} ms; ratio {ratio:.2f} (<= {most})")
+        print(f"(a) check, 20 KB, {what}: {ours:.0f} ms; bare: {theirs:.0f} ms; ratio {ratio:.2f} (asked: {most})")
 
 
 NATIVE = """([markup, configuration, count, fresh]) => {
@@ -119,7 +119,10 @@ def against_the_browser() -> None:
     with sync_playwright() as driver:
         browser = driver.chromium.launch(executable_path=program)
         tab = browser.new_page()
-        for fresh, what in ((False, "the same fragment again"), (True, "another fragment each time")):
+        for fresh, what, asked in (
+            (False, "the same fragment again", 0.55),
+            (True, "another fragment each time", 0.45),
+        ):
             rounds = []
             for _ in range(13):
                 native = tab.evaluate(NATIVE, [markup, CONFIGURATION, 100, fresh])
@@ -131,7 +134,7 @@ def against_the_browser() -> None:
             ratio = statistics.median(native / ours for native, ours in rounds[1:])
             native, ours = (statistics.median(column) for column in zip(*rounds[1:], strict=True))
             rates = f"{1 / ours:.0f} journeys, {1 / native:.0f} setHTML calls a second"
-            print(f"(b) {what}: {rates}; ratio {ratio:.2f} (shared: at least 0.5)")
+            print(f"(b) {what}: {rates}; ratio {ratio:.2f} (asked: at least {asked})")
         browser.close()
 
 
@@ -162,6 +165,7 @@ def growth(folder: Path) -> None:
         print(f"(d) {size // 1000:>5} KB: {seconds * 1000:8.1f} ms, peak {memory:.0f} MB")
     for (_, before, _), (_, after, _) in pairwise(figures):
         print(f"(d) ten times the size: {after / before:.1f} times the time (at most 12)")
+    print(f"(d) 2 MB for every editor: {figures[-1][1]:.1f} s (asked: 15)")
 
 
 if __name__ == "__main__":
