@@ -77,6 +77,8 @@ def test_marks_stand_where_something_was_lost_or_added(case: dict[str, Any]) -> 
         return f"{mark.kind} {names.get(mark.key, 'added')}{run}"
 
     assert [told(mark) for mark in written_highlights(made)] == case["written"]
+    look = [mark.said[-1].rpartition(": ")[2].rstrip(".") for mark in written_highlights(made) if mark.kind == "look"]
+    assert look == case.get("lost", look)
     assert [told(mark) for mark in published_highlights(made)] == case["published"]
 
 

@@ -144,6 +144,7 @@ def test_values_in_words_and_in_pixels() -> None:
     assert [pixels(each) for each in lengths] == [1, 4, 96, 96, 96, 16, 2, 5, None, None, None]
     value = "1px solid rgba(1, 2, 3) url('a b') var(--x, calc(1px + 2px))"
     assert words(value) == ["1px", "solid", "rgba(1, 2, 3)", "url('a b')", "var(--x, calc(1px + 2px))"]
+    assert words("rgba(1, 2, 3) x") == ["rgba(1, 2, 3)", "x"]
     assert (words("a" * 4000), words("a" * 4001)) == (["a" * 4000], [])
     blanked = without_strings('a: \'x;y\' /* c; */ URL(d;e) "f\\"g";')
     assert blanked == "a:" + " " * 31 + ";"
@@ -166,6 +167,8 @@ def test_tokens_and_addresses(case: dict[str, Any]) -> None:
     assert [each.address for each in found] == [text[each.span.start : each.span.end] for each in found]
     assert [each.address for each in found] == case["addresses"]
     assert all(each.whole.start < each.span.start <= each.span.end <= each.whole.end for each in found)
+    wholes = [text[each.whole.start : each.whole.end] for each in found]
+    assert wholes == case.get("wholes", wholes)
 
 
 @settings(max_examples=300, deadline=None)

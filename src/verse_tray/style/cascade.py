@@ -224,10 +224,7 @@ def _etree(tree: Tree) -> tuple[ElementTree.Element, dict[int, list[tuple[Elemen
                 name = f"{_NAMESPACES[child.namespace]}{child.name}"
                 made.append((child, ElementTree.SubElement(theirs, name, child.attributes)))
             elif type(child) is Text and child.data:  # only whether there is any matters (:empty)
-                if made:
-                    made[-1][1].tail = "x"
-                else:
-                    theirs.text = "x"
+                theirs.text = "x"
         pairs[id(ours)] = made
         # what is in a template is no part of the page
         stack += [pair for pair in made if pair[0].children and pair[0].name != "template"]

@@ -80,6 +80,8 @@ def _read(nodes: list[Any], text: str, lines: LineStarts, sheet: Sheet, conditio
             else:
                 sheet.named.append(NamedRule(title, Span(start, start + len(node.at_keyword) + 1)))
         elif node.type == "error":
+            while start > 0 and text[start : start + 1].isspace():  # it may stand behind what it is about
+                start -= 1
             sheet.broken.append(Span(start, start + 1))
 
 
