@@ -401,6 +401,10 @@ BAD_INPUT: dict[str, tuple[list[str], str]] = {
     "a sheet with a missing brace": (["join", "brace.css"], "brace.css:2:4: this { is never closed"),
     "a language that is refused": (["join", "typed.js"], "typed.js:1:5: this is TypeScript"),
     "several records": (["fill", "piece.html", "--data", "two.csv"], "two.csv has 2 records"),
+    "no number of a record": (
+        ["fill", "piece.html", "--data", "two.csv", "--record", "9" * 5_000],
+        "expected a number from 1 on",
+    ),
     "no such record": (["fill", "piece.html", "--data", "two.csv", "--record", "3"], "the records 1 to 2"),
     "no such value": (["adjust", "piece.html", "--set", "p-txt=x"], "there is no value 'p-txt'; did you mean a-text?"),
     "no such selector": (["adjust", "piece.html", "--on", "p:[", "--set", "top=0"], "this is no selector"),

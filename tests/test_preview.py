@@ -67,6 +67,15 @@ def test_any_piece_can_be_read_and_drawn(text: str) -> None:
     assert set(data_of(made)["rows"]) == {"note-field", "framed-box"}
 
 
+@pytest.mark.parametrize(("start", "shown"), [("4", "4."), ("-2", "-2."), ("--5", "1."), ("²", "1."), ("", "1.")])
+def test_a_list_counts_from_where_it_says(start: str, shown: str) -> None:
+    screen = Console(file=(out := StringIO()), width=50, color_system=None)
+    made = journey(f"<ol start='{start}'><li>x</ol>", "framed-box")
+    for part in piece_views([made], ("written",), 50):
+        screen.print(part)
+    assert f"{shown} x" in out.getvalue()
+
+
 @pytest.mark.parametrize("case", CASES["marks"]["case"], ids=lambda case: case["name"])
 def test_marks_stand_where_something_was_lost_or_added(case: dict[str, Any]) -> None:
     made = journey(case["markup"], editor(case["save"], **case.get("more", {})))

@@ -123,7 +123,7 @@ def _emphasised(style: dict[str, str], inner: list[Node]) -> list[Node]:
     if style.get("font-style") == "italic":
         inner = [Element("em", children=inner)]
     weight = style.get("font-weight", "")
-    if weight == "bold" or (weight.isdigit() and int(weight) >= 600):
+    if weight == "bold" or (weight.isdecimal() and int(weight[:4]) >= 600):
         inner = [Element("strong", children=inner)]
     raised = {"super": "sup", "sub": "sub"}.get(style.get("vertical-align", ""))
     return [Element(raised, children=inner)] if raised else inner

@@ -15,6 +15,8 @@ DEEPEST_BRACKETS = 60
 """Most brackets inside one another that are read: the parser recurses into them."""
 
 _BRACKETS = lazy(r"[(\[{]|[)\]}]")
+_LONGEST_NUMBER = 4_000
+_LONG_NUMBER = lazy(rf"(?<![.\w#])(?<![\w-]-)[0-9]{{{_LONGEST_NUMBER},}}")
 
 
 class Declaration(NamedTuple):
@@ -35,8 +37,18 @@ def parse_declarations(text: str) -> tuple[Declaration, ...]:
     """Parse a style attribute's value. Broken declarations are returned with an empty name."""
     if too_nested(text):
         return (Declaration("", text, False, Span(0, len(text))),) if text.strip() else ()
-    nodes = tinycss2.parse_blocks_contents(text)
+    nodes = tinycss2.parse_blocks_contents(readable(text))
     return tuple(collect(nodes, text, LineStarts(text), 0, len(text)))
+
+
+def readable(text: str) -> str:
+    """Return a style text, every sign at its place, without whole numbers of more digits than Python converts.
+
+    Such a number ends in ``.0`` then; larger than any that browsers tell apart it is all the same.
+    """
+    if len(text) < _LONGEST_NUMBER:
+        return text
+    return _LONG_NUMBER.sub(lambda number: f"{number[0][:-2]}.0", text)
 
 
 def too_nested(text: str) -> bool:

@@ -10,7 +10,7 @@ import tinycss2
 from msgspec import Struct
 
 from verse_tray.model.spans import Span
-from verse_tray.style.declarations import Declaration, LineStarts, collect, fold, too_nested
+from verse_tray.style.declarations import Declaration, LineStarts, collect, fold, readable, too_nested
 
 _CONDITIONS = frozenset(("media", "supports", "layer", "container", "scope", "starting-style"))
 _DEEPEST_RULES = 20
@@ -57,7 +57,7 @@ def parse_sheet(text: str) -> Sheet:
         sheet.broken.append(Span(0, len(text)))
         return sheet
     lines = LineStarts(text)
-    nodes = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
+    nodes = tinycss2.parse_stylesheet(readable(text), skip_comments=True, skip_whitespace=True)
     _read(nodes, text, lines, sheet, "", "", 0)
     return sheet
 

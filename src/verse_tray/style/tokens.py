@@ -10,7 +10,7 @@ import tinycss2
 
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
-from verse_tray.style.declarations import LineStarts, too_nested
+from verse_tray.style.declarations import LineStarts, readable, too_nested
 
 _NAMED = lazy(r"(?:\\.|[^(\\])*\(", re.DOTALL)
 _CLOSING = {"() block": ")", "[] block": "]", "{} block": "}", "function": ")"}
@@ -34,7 +34,7 @@ def css_tokens(text: str) -> list[CssToken]:
     """Return the tokens of a style text; together they cover it whole. Of one nested beyond reason, a single one."""
     if too_nested(text):
         return [CssToken("other", 0, len(text))] if text else []
-    nodes = tinycss2.parse_component_value_list(text)
+    nodes = tinycss2.parse_component_value_list(readable(text))
     return list(_flat(nodes, text, LineStarts(text), len(text)))
 
 

@@ -122,7 +122,7 @@ def record_number(given: str, records: Records) -> int:
         InputError: there is none.
     """
     count = len(records.rows)
-    if given.isdecimal():
+    if given.isdecimal() and len(given) < 20:  # longer ones are no numbers of records
         if not 1 <= int(given) <= count:
             raise InputError(f"--record {given}: {records.name} has the records 1 to {count:,}.")
         return int(given) - 1

@@ -55,7 +55,7 @@ def _is_bounded(subject: Subject, element: Element) -> bool:
 
 def _stated_sides(element: Element) -> list[float | None]:
     sides = [element.attributes.get(name, "").strip().removesuffix("px") for name in ("width", "height")]
-    return [float(side[:6]) if side.isdecimal() and int(side[:6]) else None for side in sides]
+    return [float(side[:6]) if side.isdecimal() and float(side[:6]) else None for side in sides]
 
 
 def _stated(element: Element) -> tuple[float, float] | None:

@@ -238,7 +238,7 @@ class _Trial:
 
     def named(self, element: ElementHandle) -> tuple[int, str]:
         number = self.session.guard(lambda: element.get_attribute(NUMBER)) or "0"
-        key = int(number) if number.lstrip("-").isdigit() else 0
+        key = int(number) if re.fullmatch(r"-?[0-9]{1,9}", number) else 0
         ours = self.by_key.get(key)
         if ours is None:
             return 0, f"<{self.on(element, 'element => element.localName')}>"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from rich.box import SQUARE
@@ -122,7 +123,7 @@ def _block(element: Element, losses: Losses, depth: int) -> Iterator[RenderableT
 
 def _list(element: Element, losses: Losses, depth: int) -> Iterator[RenderableType]:
     start = element.attributes.get("start", "")
-    number = int(start[:9]) if start.lstrip("-").isdigit() else 1
+    number = int(start[:9]) if re.fullmatch(r"-?[0-9]+", start) else 1
     table = Table(box=None, show_header=False, padding=(0, 1, 0, 0), pad_edge=False)
     table.add_column(justify="right", no_wrap=True)
     table.add_column()
