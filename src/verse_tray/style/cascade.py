@@ -172,13 +172,7 @@ def _compile(selectors: str) -> tuple[list[Any] | None, str]:
         selectors = _STATES.sub(lambda m: "*" if selectors[m.start() - 1 : m.start()] in _BEFORE else "", selectors)
     try:
         return cssselect2.compile_selector_list(selectors), states
-    except (
-        cssselect2.SelectorError,
-        ValueError,
-        RecursionError,
-        SyntaxError,
-        MemoryError,
-    ):  # not understood, or too deep
+    except (ValueError, RecursionError, SyntaxError, MemoryError):  # not understood, numbers without end, too deep
         return None, states
 
 
