@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 import tomllib
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -73,3 +75,18 @@ def test_a_file_is_written_whole_or_not_at_all(tmp_path: Path) -> None:
             write_whole(path, b"three")
     assert sorted(path.name for path in target.parent.iterdir()) == ["folder", "x.html"]
     assert target.read_bytes() == b"two"
+
+
+def test_a_link_stays_a_link_and_a_pipe_a_pipe(tmp_path: Path) -> None:
+    (tmp_path / "shelf").mkdir()
+    link, pipe = tmp_path / "link.html", tmp_path / "pipe"
+    link.symlink_to("shelf/piece.html")
+    for data in (b"one", b"two"):  # at first it leads nowhere
+        write_whole(link, data)
+        assert (link.is_symlink(), (tmp_path / "shelf" / "piece.html").read_bytes()) == (True, data)
+    os.mkfifo(pipe)
+    with ThreadPoolExecutor(1) as pool:
+        read = pool.submit(pipe.read_bytes)
+        write_whole(pipe, b"three")
+        assert read.result() == b"three"
+    assert pipe.is_fifo()

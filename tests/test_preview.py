@@ -20,7 +20,7 @@ from support.editors import editor
 from support.markup import fragments
 from verse_tray.demo import example
 from verse_tray.editors.load import known_editors, load_editor
-from verse_tray.editors.themes import UnknownThemeError, chosen_themes, themes
+from verse_tray.editors.themes import UnknownThemeError, chosen_looks, themes
 from verse_tray.journeys.highlights import published_highlights, written_highlights
 from verse_tray.journeys.journey import journey
 from verse_tray.preview.comparing.align import aligned
@@ -157,11 +157,12 @@ def test_every_stand_in_has_two_themes_and_names_are_looked_up() -> None:
     editors = [load_editor(name) for name in known_editors()]
     assert all(len(themes(each)) >= 2 and all(css.strip() for css in themes(each).values()) for each in editors)
     blog, framed = (next(each for each in editors if each.name == name) for name in ("blog-post", "framed-box"))
-    assert chosen_themes([blog, framed], None) == {"blog-post": ["day"], "framed-box": ["day"]}
-    assert chosen_themes([blog, framed], ["night"]) == {"blog-post": ["night"], "framed-box": ["day"]}
-    assert chosen_themes([blog], ["all"])["blog-post"] == ["day", "large-print", "night"]
+    usual = {"blog-post": {"day": blog.theme}, "framed-box": {"day": framed.theme}}
+    assert chosen_looks([blog, framed]) == usual
+    assert chosen_looks([blog, framed], ["night"]) == {**usual, "blog-post": {"night": themes(blog)["night"]}}
+    assert list(chosen_looks([blog], ["all"])["blog-post"]) == ["day", "large-print", "night"]
     with pytest.raises(UnknownThemeError, match="Did you mean night"):
-        chosen_themes([blog], ["nigth"])
+        chosen_looks([blog], ["nigth"])
 
 
 STILL = {"name": "p", "shown": True, "text": "a", "source": None, "place": [0, 0, 9, 9], "scrolled": [0, 0], "on": None,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from verse_tray.editors.load import Editor
@@ -33,23 +34,24 @@ def themes(editor: Editor) -> dict[str, str]:
     return found
 
 
-def chosen_themes(editors: list[Editor], names: list[str] | None) -> dict[str, list[str]]:
-    """Return the names of the themes to show for each editor, by the editor's name.
+def chosen_looks(editors: Sequence[Editor], names: Sequence[str] = ()) -> dict[str, dict[str, str]]:
+    """Return the style sheets to show for each editor by their themes' names, by the editor's name.
 
     No names at all is the usual theme; ``all`` is every theme. An editor that has none of the themes named shows its
     usual one.
 
     Raises:
         UnknownThemeError: a name that no editor has.
+        ProfileError: a style sheet cannot be read.
     """
-    chosen: dict[str, list[str]] = {}
+    chosen: dict[str, dict[str, str]] = {}
     known: dict[str, None] = {}
     for editor in editors:
-        own = list(themes(editor)) if names else [Path(editor.profile.theme).stem]
+        own = themes(editor) if names else {Path(editor.profile.theme).stem: editor.theme}
         known.update(dict.fromkeys(own))
-        wanted = own if names and "all" in names else [name for name in names or () if name in own]
-        chosen[editor.name] = wanted or own[:1]
-    for name in names or ():
+        wanted = list(own) if "all" in names else [name for name in names if name in own]
+        chosen[editor.name] = {name: own[name] for name in wanted or list(own)[:1]}
+    for name in names:
         if name != "all" and name not in known:
             near = nearest(name, known)
             hint = f"Did you mean {near}? " if near else ""

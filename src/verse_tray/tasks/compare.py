@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from verse_tray.editors.chosen import plain_editor
 from verse_tray.editors.load import load_editor
-from verse_tray.editors.themes import chosen_themes, themes
+from verse_tray.editors.themes import chosen_looks
 from verse_tray.journeys.journey import journey
 from verse_tray.tasks.files import home_of, read_piece
 
@@ -61,8 +61,7 @@ def compare(request: CompareRequest) -> Compared:
     from verse_tray.preview.sheet import NARROW, WIDE
 
     editor = load_editor(request.editor) if request.editor else plain_editor()
-    chosen = chosen_themes([editor], [request.theme] if request.theme else None)[editor.name]
-    css = themes(editor)[chosen[0]]
+    css, *_ = chosen_looks([editor], [request.theme] if request.theme else ())[editor.name].values()
     first, second = (journey(read_piece(name), editor) for name in request.files)
     homes: list[Path | None] = [home_of(name) for name in request.files]
     pictures = (LocalPictures(homes[0]), LocalPictures(homes[1]))

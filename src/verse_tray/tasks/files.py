@@ -64,7 +64,7 @@ def home_of(name: str) -> Path | None:
 
 
 def write_whole(path: Path, data: bytes) -> None:
-    """Write a file whole or not at all.
+    """Write a file whole or not at all. A link stays one; what is no file (a pipe, a device) is written to as it is.
 
     Raises:
         OutputError: it cannot be written; what stood there before still does.
@@ -73,14 +73,18 @@ def write_whole(path: Path, data: bytes) -> None:
 
     temporary = None
     try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        handle, name = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+        if path.exists() and not path.is_file():
+            path.write_bytes(data)
+            return
+        target = Path(os.path.realpath(path))
+        target.parent.mkdir(parents=True, exist_ok=True)
+        handle, name = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
         temporary = Path(name)
         with os.fdopen(handle, "wb") as file:
             file.write(data)
-        mode = path.stat().st_mode & 0o777 if path.exists() else 0o666 & ~_mask()
+        mode = target.stat().st_mode & 0o777 if target.exists() else 0o666 & ~_mask()
         temporary.chmod(mode)
-        temporary.replace(path)
+        temporary.replace(target)
         temporary = None
     except OSError as error:
         raise OutputError(f"{path}: it cannot be written: {error.strerror or error}.") from None

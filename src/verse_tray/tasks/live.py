@@ -12,7 +12,7 @@ from verse_tray.fields.fill import Template
 from verse_tray.fields.marks import mark_form
 from verse_tray.join.paste import join
 from verse_tray.model.decoding import Source
-from verse_tray.model.errors import InputError
+from verse_tray.model.errors import InputError, not_installed
 from verse_tray.piece.piece import Piece
 from verse_tray.preview.live import script_text
 from verse_tray.preview.pages.local_pictures import LocalPictures
@@ -73,9 +73,7 @@ class Live:
             from verse_tray.preview.live.board import Board
             from verse_tray.preview.live.serve import Watched, serve
         except ImportError as error:
-            raise InputError(
-                f"the live preview needs the package {error.name}. Install it with: pip install 'verse-tray[live]'"
-            ) from None
+            raise InputError(not_installed("the live preview", error, "live")) from None
         files = [Path(name) for name in self._named]
         home = files[0].resolve().parent
         watched = Watched(tuple(files), tuple(self._profiles()), (home, *self._request.folders))

@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 
 from verse_tray.editors.chosen import plain_editor
 from verse_tray.editors.load import Editor
-from verse_tray.editors.themes import chosen_themes, themes
+from verse_tray.editors.themes import chosen_looks
 from verse_tray.journeys.journey import Journey, journey
-from verse_tray.model.errors import BrowserError
+from verse_tray.model.errors import BrowserError, not_installed
 from verse_tray.piece.piece import Piece
 from verse_tray.tasks.check import Look
 from verse_tray.tasks.files import home_of
@@ -28,9 +28,7 @@ def renderer() -> Callable[..., Rendered]:
     try:
         from verse_tray.preview.measuring.render import render
     except ImportError as error:
-        raise BrowserError(
-            f"looking at a page needs the package {error.name}. Install it with: pip install 'verse-tray[browser]'"
-        ) from None
+        raise BrowserError(not_installed("looking at a page", error, "browser")) from None
     return render
 
 
@@ -52,8 +50,7 @@ def looking(editors: Sequence[Editor], names: list[str] | None) -> Iterator[Look
 
     plain = plain_editor()
     sites = list(editors) or [plain]
-    chosen = chosen_themes(sites, names)
-    looks = {e.name: {name: css for name, css in themes(e).items() if name in chosen[e.name]} for e in sites}
+    looks = chosen_looks(sites, names or ())
     with Session() as session:
         render = renderer()
 

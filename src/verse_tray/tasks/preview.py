@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, NamedTuple
 from msgspec import Struct
 
 from verse_tray.editors.chosen import chosen_editors
-from verse_tray.editors.themes import chosen_themes, themes
+from verse_tray.editors.themes import chosen_looks
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.piece.piece import Piece
 from verse_tray.preview.pages.local_pictures import LocalPictures
@@ -89,13 +89,7 @@ class Preview:
     @cached_property
     def shown(self) -> Shown:
         """What a sheet shows."""
-        names = list(self.request.themes)
-        editors = [each.editor for each in self.journeys]
-        chosen = chosen_themes(editors, names)
-        looks = {}
-        for editor in editors:
-            known = themes(editor) if names else {Path(editor.profile.theme).stem: editor.theme}
-            looks[editor.name] = {name: known[name] for name in chosen[editor.name]}
+        looks = chosen_looks([each.editor for each in self.journeys], self.request.themes)
         return Shown(self.sides, self.widths, looks)
 
     def pictures(self, *, stored: bool) -> LocalPictures:

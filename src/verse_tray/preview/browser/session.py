@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Any, Self, TypeVar
 
 from msgspec import Struct
 
-from verse_tray.model.errors import BrowserError
+from verse_tray.model.errors import BrowserError, not_installed
 from verse_tray.preview.browser.find import find_browser
 
 if TYPE_CHECKING:
@@ -91,11 +91,8 @@ class Session:
         program = find_browser()
         try:
             from playwright.sync_api import Error, sync_playwright
-        except ImportError:
-            raise BrowserError(
-                "a browser is driven by the package playwright, which is not there. "
-                "Install it with: pip install 'verse-tray[browser]'"
-            ) from None
+        except ImportError as error:
+            raise BrowserError(not_installed("driving a browser", error, "browser")) from None
         try:
             self._driver = sync_playwright().start()
             root = hasattr(os, "geteuid") and os.geteuid() == 0  # the browser's own sandbox refuses to run as root
