@@ -2,6 +2,9 @@
 # Take the pictures in docs/screenshots anew: sh tools/screenshots.sh
 # Needs Debian's xvfb, xterm, imagemagick and chromium, and verse-tray on PATH.
 set -eu
+for program in Xvfb xterm import mogrify verse-tray; do
+    command -v "$program" >/dev/null || { echo "$0: $program is not on PATH; the first lines say what is needed" >&2; exit 2; }
+done
 out="$(cd "$(dirname "$0")/.." && pwd)/docs/screenshots"
 work="$(mktemp -d)"
 trap 'kill "$screen" 2>/dev/null || true; rm -rf "$work"' EXIT
@@ -62,7 +65,7 @@ python3 - "$work/alike.html" "$out/alike.png" <<'PYTHON'
 import sys
 from pathlib import Path
 from verse_tray.preview.browser import Session
-from verse_tray.preview.browser.pictures import sheet_picture
+from verse_tray.preview.browser.screenshots import sheet_picture
 made = Path(sys.argv[1]).read_text("utf-8").replace('<input type="checkbox" name="heat">', '<input type="checkbox" name="heat" checked>').replace("<body>", '<body class="with-heat">')
 with Session() as session:
     Path(sys.argv[2]).write_bytes(sheet_picture(session, made))
