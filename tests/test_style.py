@@ -13,9 +13,10 @@ from hypothesis import strategies as st
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.piece.view import View
 from verse_tray.style.colours import FORMS, Colour, contrast, over, parse_colour, written
-from verse_tray.style.declarations import DEEPEST_BRACKETS, parse_declarations
+from verse_tray.style.declarations import parse_declarations
 from verse_tray.style.selectors import as_seen_within, rename_in_selectors, under_prefix
 from verse_tray.style.sheets import parse_sheet
+from verse_tray.style.source import DEEPEST_BRACKETS
 from verse_tray.style.tokens import css_tokens, style_addresses
 from verse_tray.style.values import pixels, without_strings, words
 

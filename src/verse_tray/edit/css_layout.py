@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from verse_tray.model.patterns import lazy
-from verse_tray.style.declarations import too_nested
+from verse_tray.style.source import too_nested
 from verse_tray.style.tokens import css_tokens
 
 

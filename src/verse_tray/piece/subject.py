@@ -19,6 +19,7 @@ from verse_tray.model.spans import Span
 from verse_tray.piece.piece import Piece
 from verse_tray.style.cascade import Winners
 from verse_tray.style.declarations import Declaration, parse_declarations
+from verse_tray.style.names import names_in
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet
 
 
@@ -270,9 +271,10 @@ class Subject:
         for code, sheet in self.sheets:
             for rule in sheet.rules:
                 typed = code.text[rule.span.start : rule.span.end]
-                for match in CLASS.finditer(typed):
-                    at = rule.span.start + match.start()
-                    found.setdefault(match[1], (rule, code.at(Span(at, at + len(match[0])))))
+                for each in names_in(typed):
+                    if each.mark == ".":
+                        at = rule.span.start + each.span.start - 1
+                        found.setdefault(each.name, (rule, code.at(Span(at, at + 1 + len(each.name)))))
         return found
 
     @cached_property
@@ -285,9 +287,6 @@ class Subject:
         """Return the winning declarations of an element, among the piece's own."""
         return self.piece.written_view.cascade.winners.get(element.key, {})
 
-
-CLASS = lazy(r"\.(-?(?:[A-Za-z_]|[^\x00-\x7f])(?:[\w-]|[^\x00-\x7f])*)")
-"""A class in a selector."""
 
 _WORD = lazy(r"[\w-]+")
 _SCRIPT_TYPES = frozenset(

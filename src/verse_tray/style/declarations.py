@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 from functools import lru_cache
 from typing import Any, NamedTuple
 
@@ -10,13 +11,8 @@ import tinycss2
 
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
-
-DEEPEST_BRACKETS = 60
-"""Most brackets inside one another that are read: the parser recurses into them."""
-
-_BRACKETS = lazy(r"[(\[{]|[)\]}]")
-_LONGEST_NUMBER = 4_000
-_LONG_NUMBER = lazy(rf"(?<![.\w#])(?<![\w-]-)[0-9]{{{_LONGEST_NUMBER},}}")
+from verse_tray.style.source import LineStarts, readable, too_nested
+from verse_tray.style.tokens import css_tokens
 
 
 class Declaration(NamedTuple):
@@ -37,96 +33,65 @@ def parse_declarations(text: str) -> tuple[Declaration, ...]:
     """Parse a style attribute's value. Broken declarations are returned with an empty name."""
     if too_nested(text):
         return (Declaration("", text, False, Span(0, len(text))),) if text.strip() else ()
-    nodes = tinycss2.parse_blocks_contents(readable(text))
-    return tuple(collect(nodes, text, LineStarts(text), 0, len(text)))
+    values = tinycss2.parse_component_value_list(readable(text))
+    return tuple(declarations_of(values, contents_of(values), text, LineStarts(text), len(text)))
 
 
-def readable(text: str) -> str:
-    """Return a style text, every sign at its place, without whole numbers of more digits than Python converts.
+def contents_of(values: list[Any]) -> list[Any]:
+    """Return what the parser makes of the values in a block: declarations, rules and errors."""
+    return [node for node in tinycss2.parse_blocks_contents(values) if node.type not in ("whitespace", "comment")]
 
-    Such a number ends in ``.0`` then; larger than any that browsers tell apart it is all the same.
+
+def declarations_of(
+    values: list[Any], contents: list[Any], text: str, lines: LineStarts, end: int
+) -> list[Declaration]:
+    """Return the declarations of a block, those that are broken and what stands in their place with an empty name.
+
+    Args:
+        values: The component values of the block.
+        contents: What the parser makes of them, see :func:`contents_of`.
+        text: The style text.
+        lines: Its lines.
+        end: Where the block's contents end in it.
     """
-    if len(text) < _LONGEST_NUMBER:
-        return text
-    return _LONG_NUMBER.sub(lambda number: f"{number[0][:-2]}.0", text)
-
-
-def too_nested(text: str) -> bool:
-    """Tell whether brackets are nested deeper than is read."""
-    if text.count("(") + text.count("[") + text.count("{") <= DEEPEST_BRACKETS:
-        return False
-    depth = 0
-    for sign in _BRACKETS.finditer(text):
-        depth = depth + 1 if sign.group() in "([{" else max(0, depth - 1)
-        if depth > DEEPEST_BRACKETS:
-            return True
-    return False
-
-
-class LineStarts:
-    """Offsets of the lines of a style text, as the CSS parser counts them (LF, CR, CRLF and FF end a line)."""
-
-    __slots__ = ("_starts",)
-
-    def __init__(self, text: str) -> None:
-        self._starts = [0, *(match.end() for match in re.finditer(r"\r\n|[\n\r\f]", text))]
-
-    def offset(self, node: Any) -> int:
-        """Return the offset of a parser's node, whose line and column are 1-based."""
-        line, column = int(node.source_line), int(node.source_column)
-        return self._starts[line - 1] + column - 1
-
-
-def collect(nodes: list[Any], text: str, lines: LineStarts, begin: int, end: int) -> list[Declaration]:
-    """Return the declarations among the parser's ``nodes``; the block's contents stand from ``begin`` to ``end``."""
     found: list[Declaration] = []
-    passed = begin
-    wanted = [node for node in nodes if node.type not in ("whitespace", "comment")]
-    limits = [lines.offset(node) if node.type != "error" else end for node in wanted[1:]]
-    for node, limit in zip(wanted, [*limits, end], strict=False):
-        start = stop = lines.offset(node)
-        if node.type == "error":  # the parser names the place where it gave up
-            skipped = _STRAY.match(text, passed, end)
-            start = skipped.end() if skipped else passed
-        stop = _end(text, stop, limit, rule=node.type in ("qualified-rule", "at-rule"))
+    starts = [lines.offset(value) for value in values]
+    limits = [lines.offset(node) if node.type != "error" else end for node in contents[1:]]
+    at = 0  # the first value behind what was read last
+    for node, limit in zip(contents, [*limits, end], strict=False):
+        if node.type == "error":  # the parser names the place where it gave up, not where that began
+            while at < len(values) and (values[at].type in ("whitespace", "comment") or values[at] == ";"):
+                at += 1
+            start = min(starts[at] if at < len(values) else end, limit)
+            at = max(at, bisect_left(starts, lines.offset(node)))
+        else:
+            start = lines.offset(node)
+            at = bisect_left(starts, start)
+        stop = limit
+        while at < len(values) and starts[at] < limit:
+            if values[at] == ";":
+                stop = starts[at]
+                break
+            at += 1
+            if node.type in ("qualified-rule", "at-rule") and values[at - 1].type == "{} block":
+                stop = starts[at] if at < len(values) else end
+                break
         typed = text[start:stop].rstrip()
-        passed = stop
         if not typed:
             continue
         span = Span(start, start + len(typed))
         if node.type == "declaration":
             name = node.name if node.name.startswith("--") else node.lower_name
-            found.append(Declaration(name, _value(_COMMENT.sub(" ", typed)), node.important, span))
+            found.append(Declaration(name, _value(_without_comments(typed)), node.important, span))
         else:
             found.append(Declaration("", typed, False, span))
     return found
 
 
-_STRAY = lazy(r"(?:[\s;]|/\*.*?\*/)*", re.DOTALL)
-_COMMENT = lazy(r"/\*.*?(?:\*/|\Z)", re.DOTALL)
-_STOP = lazy(
-    r"\"(?:\\.|[^\"\\\n])*+\"?|'(?:\\.|[^'\\\n])*+'?|/\*.*?(?:\*/|\Z)|url\(\s*+(?![\"'])[^)]*+\)?|\\.|[(\[{]|[)\]}]|;",
-    re.DOTALL | re.IGNORECASE,
-)
-
-
-def _end(text: str, start: int, limit: int, *, rule: bool) -> int:
-    """Return where what starts at ``start`` ends: at a semicolon, or for a rule behind its block."""
-    awaited: list[str] = []  # closing brackets; one that nothing awaits is a sign like any other
-    for sign in _STOP.finditer(text, start, limit):
-        first = sign.group()[0]
-        if first == ";" and not awaited:
-            return sign.start()
-        if first in _CLOSING:
-            awaited.append(_CLOSING[first])
-        elif awaited and first == awaited[-1]:
-            awaited.pop()
-            if rule and not awaited and first == "}":
-                return sign.end()
-    return limit
-
-
-_CLOSING = {"(": ")", "[": "]", "{": "}"}
+def _without_comments(typed: str) -> str:
+    if "/*" not in typed:
+        return typed
+    return "".join(" " if token.kind == "comment" else typed[token.start : token.end] for token in css_tokens(typed))
 
 
 _IMPORTANT = lazy(r"!\s*important\s*$", re.IGNORECASE)

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 
 from verse_tray.model.patterns import lazy
+from verse_tray.style.names import names_in
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet, split_selectors
 
 Change = Callable[[StyleRule, str], str]
-_NAME = lazy(r"\[[^\]]*\]|\"[^\"]*\"|'[^']*'|\\.|([.#])(-?(?:[A-Za-z_]|[^\x00-\x7f])(?:[\w-]|[^\x00-\x7f])*)")
 
 
 def under_prefix(text: str, prefix: str) -> str:
@@ -33,13 +32,18 @@ def _under(selector: str, prefix: str) -> str:
 def rename_in_selectors(text: str, *, class_prefix: str = "", id_prefix: str = "") -> str:
     """Put prefixes in front of the classes and the identifiers in the selectors of a sheet."""
 
-    def renamed(match: re.Match[str]) -> str:
-        prefix = {".": class_prefix, "#": id_prefix, None: ""}[match[1]]
-        if not prefix or match[2].startswith(prefix):
-            return match[0]
-        return f"{match[1]}{prefix}{match[2]}"
+    prefixes = {".": class_prefix, "#": id_prefix}
 
-    return _rewrite(text, lambda rule, selectors: _NAME.sub(renamed, selectors))
+    def renamed(_: StyleRule, selectors: str) -> str:
+        pieces = []
+        at = 0
+        for name in names_in(selectors):
+            if not selectors.startswith(prefixes[name.mark], name.span.start):
+                pieces += [selectors[at : name.span.start], prefixes[name.mark]]
+                at = name.span.start
+        return "".join([*pieces, selectors[at:]])
+
+    return _rewrite(text, renamed)
 
 
 def as_seen_within(sheet: Sheet, prefix: str) -> Sheet:

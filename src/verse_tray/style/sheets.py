@@ -10,7 +10,9 @@ import tinycss2
 from msgspec import Struct
 
 from verse_tray.model.spans import Span
-from verse_tray.style.declarations import Declaration, LineStarts, collect, fold, readable, too_nested
+from verse_tray.style.declarations import Declaration, contents_of, declarations_of, fold
+from verse_tray.style.source import LineStarts, readable, too_nested
+from verse_tray.style.tokens import css_tokens
 
 _CONDITIONS = frozenset(("media", "supports", "layer", "container", "scope", "starting-style"))
 _DEEPEST_RULES = 20
@@ -72,10 +74,11 @@ def _read(nodes: list[Any], text: str, lines: LineStarts, sheet: Sheet, conditio
             title = f"@{node.lower_at_keyword} {prelude}".rstrip()
             if node.lower_at_keyword in _CONDITIONS and node.content is not None and depth < _DEEPEST_RULES:
                 inner = f"{condition} {title}".lstrip()
-                parse = tinycss2.parse_blocks_contents if outer else tinycss2.parse_rule_list
-                contents = [n for n in parse(node.content) if n.type not in ("whitespace", "comment")]
                 if outer:
-                    _add(sheet, outer, inner, contents, text, lines, start, _block_end(node, text, lines), True)
+                    contents = contents_of(node.content)
+                    _add(sheet, outer, inner, node, contents, text, lines, True)
+                else:
+                    contents = tinycss2.parse_rule_list(node.content, skip_comments=True, skip_whitespace=True)
                 _read([n for n in contents if n.type != "declaration"], text, lines, sheet, inner, outer, depth + 1)
             else:
                 sheet.named.append(NamedRule(title, Span(start, start + len(node.at_keyword) + 1)))
@@ -86,12 +89,11 @@ def _read(nodes: list[Any], text: str, lines: LineStarts, sheet: Sheet, conditio
 
 
 def _style_rule(node: Any, text: str, lines: LineStarts, sheet: Sheet, condition: str, outer: str, depth: int) -> None:
-    start = lines.offset(node)
     selectors = fold(tinycss2.serialize([n for n in node.prelude if n.type != "comment"]))
     if outer:
         selectors = _nest(outer, selectors)
-    contents = [n for n in tinycss2.parse_blocks_contents(node.content) if n.type not in ("whitespace", "comment")]
-    _add(sheet, selectors, condition, contents, text, lines, start, _block_end(node, text, lines), bool(outer))
+    contents = contents_of(node.content)
+    _add(sheet, selectors, condition, node, contents, text, lines, bool(outer))
     nested = [n for n in contents if n.type in ("qualified-rule", "at-rule")]
     if nested and depth < _DEEPEST_RULES:
         _read(nested, text, lines, sheet, condition, selectors, depth + 1)
@@ -101,31 +103,37 @@ def _add(
     sheet: Sheet,
     selectors: str,
     condition: str,
+    node: Any,
     contents: list[Any],
     text: str,
     lines: LineStarts,
-    start: int,
-    end: int,
     nested: bool,
 ) -> None:
     declarations = []
-    prelude = text.find("{", start)
-    for declaration in collect(contents, text, lines, prelude + 1, end):
+    for declaration in declarations_of(node.content, contents, text, lines, _block_end(node, text, lines)):
         if declaration.name:
             declarations.append(declaration)
         elif not declaration.value.rstrip().endswith("}"):  # nested rules are read on their own
             sheet.broken.append(declaration.span)
-    span = Span(start, start + len(text[start : max(prelude, start)].rstrip()))
+    start = lines.offset(node)
+    span = Span(start, start + len(text[start : _block_start(node, text, lines)].rstrip()))
     sheet.rules.append(StyleRule(selectors, condition, tuple(declarations), span, nested))
+
+
+def _block_start(node: Any, text: str, lines: LineStarts) -> int:
+    """Return where the bracket of a node's block stands."""
+    if node.content:
+        return lines.offset(node.content[0]) - 1
+    last = node.prelude[-1] if node.prelude else node
+    return max(text.find("{", lines.offset(last)), lines.offset(last))
 
 
 def _block_end(node: Any, text: str, lines: LineStarts) -> int:
     """Return where the contents of a node's block end: behind its last token, comments and all."""
-    last = node.content[-1] if node.content else None
-    if last is None:
-        return text.find("{", lines.offset(node)) + 1
-    end = lines.offset(last) + len(last.serialize())
-    return min(end, len(text))
+    if not node.content:
+        return _block_start(node, text, lines) + 1
+    last = node.content[-1]
+    return min(lines.offset(last) + len(last.serialize()), len(text))
 
 
 def _nest(outer: str, inner: str) -> str:
@@ -137,13 +145,16 @@ def _nest(outer: str, inner: str) -> str:
 
 def split_selectors(selectors: str) -> Iterator[str]:
     """Split a selector list at its top-level commas."""
+    if "," not in selectors:
+        yield selectors
+        return
     depth = start = 0
-    for index, sign in enumerate(selectors):
-        if sign in "([":
+    for token in css_tokens(selectors):
+        if token.kind in ("opens", "function"):
             depth += 1
-        elif sign in ")]":
+        elif token.kind == "closes":
             depth -= 1
-        elif sign == "," and depth == 0:
-            yield selectors[start:index]
-            start = index + 1
+        elif depth == 0 and selectors[token.start : token.end] == ",":
+            yield selectors[start : token.start]
+            start = token.end
     yield selectors[start:]

@@ -10,7 +10,7 @@ import tinycss2
 
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
-from verse_tray.style.declarations import LineStarts, readable, too_nested
+from verse_tray.style.source import LineStarts, readable, too_nested
 
 _NAMED = lazy(r"(?:\\.|[^(\\])*\(", re.DOTALL)
 _CLOSING = {"() block": ")", "[] block": "]", "{} block": "}", "function": ")"}

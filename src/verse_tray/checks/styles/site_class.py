@@ -10,7 +10,8 @@ from verse_tray.checks.styles.class_spelling import Spellings
 from verse_tray.model.findings import Severity
 from verse_tray.model.phrasing import listed
 from verse_tray.model.spans import Span
-from verse_tray.piece.subject import CLASS, Subject
+from verse_tray.piece.subject import Subject
+from verse_tray.style.names import names_in
 from verse_tray.style.sheets import parse_sheet
 
 RULE = Rule(
@@ -51,5 +52,5 @@ def theme_classes(css: str) -> list[str]:
     """Return the classes that a style sheet has rules for, in order."""
     found: dict[str, None] = {}
     for rule in parse_sheet(css).rules:
-        found.update(dict.fromkeys(match[1] for match in CLASS.finditer(rule.selectors)))
+        found.update(dict.fromkeys(each.name for each in names_in(rule.selectors) if each.mark == "."))
     return list(found)

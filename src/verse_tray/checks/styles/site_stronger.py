@@ -11,8 +11,9 @@ from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import listed
-from verse_tray.piece.subject import CLASS, Declared, Subject, Theme
+from verse_tray.piece.subject import Declared, Subject, Theme
 from verse_tray.style.cascade import cascade, specificities
+from verse_tray.style.names import names_in
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet, split_selectors
 
 RULE = Rule(
@@ -75,7 +76,7 @@ def _may_win(subject: Subject, rule: StyleRule, weakest: dict[str, _Strength]) -
 
 
 def _could_match(subject: Subject, compound: str) -> bool:
-    if not set(CLASS.findall(compound)) <= subject.classes.keys():
+    if any(each.mark == "." and each.name not in subject.classes for each in names_in(compound)):
         return False
     name = _TYPE.match(compound)
     return name is None or name[0].lower() in subject.named
