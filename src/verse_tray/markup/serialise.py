@@ -49,17 +49,18 @@ def _referenced(text: str, references: References) -> str:
 
     def reference(sign: re.Match[str]) -> str:
         number = ord(sign[0])
+        # numeric references to surrogates and noncharacters mean something else or nothing
+        if 0xD800 <= number <= 0xDFFF or 0xFDD0 <= number <= 0xFDEF or number & 0xFFFE == 0xFFFE or number > 0x1FFFD:
+            return sign[0]
         name = codepoint2name.get(number) if references == "named" else None
         return f"&{name};" if name else f"&#{number};"
 
-    return _referable().sub(reference, text)
+    return _beyond_ascii().sub(reference, text)
 
 
 @lru_cache
-def _referable() -> re.Pattern[str]:
-    """Return the signs that a reference can stand for; the pattern is rarely needed, and slow to make."""
-    # numeric references to controls (U+0080 to U+009F), surrogates and noncharacters mean something else or nothing
-    return re.compile("[\xa0-\ud7ff\ue000-\ufdcf\ufdf0-\ufffd]|[\U00010000-\U0001fffd]")
+def _beyond_ascii() -> re.Pattern[str]:
+    return re.compile("[^\x00-\x9f]")  # references to controls (U+0080 to U+009F) mean other signs
 
 
 def start_tag(element: Element, references: References = "plain") -> str:
