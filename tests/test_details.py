@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import time
 import tomllib
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -16,9 +17,11 @@ from verse_tray.markup.addresses import host_of, scheme_of, srcset_addresses
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import OutputError
+from verse_tray.model.inputs import read_file
 from verse_tray.model.spans import LineIndex, Span
 from verse_tray.reports.excerpt import excerpt
-from verse_tray.tasks.files import write_whole
+from verse_tray.tasks import outputs
+from verse_tray.tasks.outputs import keep, run_begins, write_whole
 
 TABLES: dict[str, list[Any]] = tomllib.loads((Path(__file__).parent / "data" / "details.toml").read_text("utf-8"))
 
@@ -90,3 +93,38 @@ def test_a_link_stays_a_link_and_a_pipe_a_pipe(tmp_path: Path) -> None:
         write_whole(pipe, b"three")
         assert read.result() == b"three"
     assert pipe.is_fifo()
+
+
+def test_files_are_written_so_that_nothing_is_lost(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    target = tmp_path / "x.html"
+    target.write_bytes(b"one")
+    target.chmod(0o604)
+    kept = [keep(target), keep(target)]
+    assert [path.name for path in kept] == ["x.html.bak", "x.html.bak2"]
+    assert {path.stat().st_mode & 0o777 for path in kept} == {0o604}
+    write_whole(target, b"two")
+    assert target.stat().st_mode & 0o777 == 0o604
+    read_file(target)
+    with pytest.raises(OutputError, match="one of the files that were read"):
+        write_whole(tmp_path / "." / "x.html", b"three")
+    (tmp_path / "link.html").symlink_to("x.html")
+    with pytest.raises(OutputError, match="one of the files that were read"):
+        write_whole(tmp_path / "link.html", b"three")
+    write_whole(target, b"four", mended=True)
+    target.chmod(0o444)
+    with pytest.raises(OutputError, match="write-protected"):
+        write_whole(target, b"five", mended=True)
+    target.chmod(0o644)
+    run_begins()
+    write_whole(target, b"six")
+    write_whole(target, b"seven")  # our own
+    time.sleep(0.02)
+    target.write_bytes(b"somebody's")
+    with pytest.raises(OutputError, match="somebody else has written it"):
+        write_whole(target, b"eight")
+    assert target.read_bytes() == b"somebody's"
+    monkeypatch.setattr(outputs, "_began", None)
+    long = tmp_path / ("é" * 127)
+    write_whole(long, b"one")
+    assert keep(long).read_bytes() == b"one"
+    assert not [path for path in tmp_path.iterdir() if path.name.startswith(".")]

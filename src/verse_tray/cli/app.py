@@ -13,6 +13,7 @@ import typer
 from verse_tray import __version__
 from verse_tray.cli.exits import ExitCode, PipeClosed
 from verse_tray.model.errors import VerseTrayError
+from verse_tray.tasks.outputs import run_begins
 
 COMMANDS = (
     "make",
@@ -87,6 +88,7 @@ def main() -> None:
         from verse_tray.journeys.contract import Watch
 
         Watch.on = True
+    run_begins()
     asked = tuple(sys.argv[1:2])
     try:
         app = build(asked if asked and asked[0] in COMMANDS else COMMANDS)  # loading the others takes time

@@ -59,7 +59,7 @@ def command(
     from verse_tray.cli.screen import console, note, show
     from verse_tray.reports.comparison_text import comparison_text
     from verse_tray.tasks.compare import CompareRequest, compare
-    from verse_tray.tasks.files import write_whole
+    from verse_tray.tasks.outputs import write_whole
 
     files = (first, second)
     widths = tuple(dict.fromkeys(width or ()))

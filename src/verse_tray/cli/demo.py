@@ -34,7 +34,8 @@ def command(
     from verse_tray.reports.formats import Wanted
     from verse_tray.reports.results import PieceResult
     from verse_tray.reports.trace_text import trace_text
-    from verse_tray.tasks.files import read_piece, write_whole
+    from verse_tray.tasks.files import read_piece
+    from verse_tray.tasks.outputs import write_whole
 
     screen = console()
     files = example()

@@ -60,8 +60,8 @@ def command(
     """
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.screen import note, print_bytes, with_progress
-    from verse_tray.tasks.files import write_whole
     from verse_tray.tasks.fill import Filling, FillRequest, fixed_values
+    from verse_tray.tasks.outputs import write_whole
 
     values = fixed_values(set_ or [])
     filling = Filling(FillRequest(file, data, values, record, extremes, mark, blank, out))

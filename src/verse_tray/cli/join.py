@@ -54,8 +54,8 @@ def command(
     """
     from verse_tray.cli.screen import note, print_raw, write_result
     from verse_tray.model.errors import InputError
-    from verse_tray.tasks.files import write_whole
     from verse_tray.tasks.join import JoinRequest, join_parts
+    from verse_tray.tasks.outputs import write_whole
 
     if into is Into.SLOTS and out is None:
         raise InputError("--into slots writes several files: name a folder with -o, and leave --apart out.")

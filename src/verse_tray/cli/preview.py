@@ -108,7 +108,7 @@ def command(
 
 def _write(path: Path, data: bytes, advice: str) -> None:
     from verse_tray.cli.screen import note
-    from verse_tray.tasks.files import write_whole
+    from verse_tray.tasks.outputs import write_whole
 
     write_whole(path, data)
     note(f"Wrote {path}: {advice}." if advice else f"Wrote {path}.")

@@ -69,7 +69,7 @@ def print_bytes(data: bytes) -> None:
 
 def write_result(data: bytes, out: Path | None) -> None:
     """Write what a command has made to a file, or to standard output."""
-    from verse_tray.tasks.files import write_whole
+    from verse_tray.tasks.outputs import write_whole
 
     if out is None:
         print_bytes(data)

@@ -16,6 +16,7 @@ from verse_tray.editors.filters import Filter
 from verse_tray.editors.lists import Lists
 from verse_tray.editors.profile import FORMAT, Profile
 from verse_tray.model.errors import ProfileError, ProfileFault, UnknownEditorError
+from verse_tray.model.inputs import read_file, read_utf8, stands_in
 
 STAND_INS = Path(__file__).parent / "stand_ins"
 PIECE_MARK = "<!-- piece -->"
@@ -157,7 +158,7 @@ def _load(path: Path, within: tuple[Path, ...]) -> _Loaded:
 
 def _parse(path: Path) -> tuple[str, dict[str, Any]]:
     try:
-        text = path.read_bytes().decode("utf-8")
+        text = read_file(path).decode("utf-8")
     except UnicodeDecodeError as error:
         fault = ProfileFault("", f"byte {error.start} is not UTF-8; save it as UTF-8")
         raise ProfileError(str(path), [fault]) from None
@@ -235,7 +236,11 @@ def _beside(profile: Path, file: str, key: str, text: str, faults: list[ProfileF
         faults.append(_fault(key, f"expected the name of a file beside the profile, got {file!r}", text))
         return None
     try:
-        return (profile.parent / file).read_text("utf-8")
+        path = profile.parent / file
+        if path.exists() and not stands_in(profile.parent, path):
+            faults.append(_fault(key, f"{file} leads out of the profile's folder; put the file itself there", text))
+            return None
+        return read_utf8(path)
     except FileNotFoundError:
         if text:
             faults.append(_fault(key, f"there is no file {file} beside the profile", text))

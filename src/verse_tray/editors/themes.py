@@ -7,6 +7,7 @@ from pathlib import Path
 
 from verse_tray.editors.load import Editor
 from verse_tray.model.errors import ProfileError, ProfileFault, VerseTrayError
+from verse_tray.model.inputs import read_utf8, stands_in
 from verse_tray.model.phrasing import nearest
 
 
@@ -26,7 +27,10 @@ def themes(editor: Editor) -> dict[str, str]:
         if path.stem in found:
             continue
         try:
-            found[path.stem] = path.read_text("utf-8")
+            if not stands_in(path.parent, path):
+                fault = ProfileFault("", "it leads out of the profile's folder; put the file itself there")
+                raise ProfileError(str(path), [fault])
+            found[path.stem] = read_utf8(path)
         except UnicodeDecodeError:
             raise ProfileError(str(path), [ProfileFault("", "it is not UTF-8; save it as UTF-8")]) from None
         except OSError as error:

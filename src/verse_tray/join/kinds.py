@@ -61,29 +61,34 @@ _REFUSED_ENDINGS = {
     ".php": "PHP, a server's language",
     ".md": "Markdown (verse-tray make text FILE makes HTML of it)",
 }
-_DOCUMENT = lazy(r"\s*(?:<!--.*?-->\s*)*<(?:!doctype|html|head|body)\b", re.IGNORECASE | re.DOTALL)
+_DOCUMENT = lazy(r"\s*+<(?:!doctype|html|head|body)\b", re.IGNORECASE)
 _COMPONENT = lazy(r"(?s)^\s*(?:<script[^>]*>.*?</script>\s*)?<template[\s>].*?</template>\s*(?:<(?:script|style)\b|\Z)")
 _COMMANDS = lazy(
     r"\{%-?\s*(?:if|for|block|extends|include|set|endif|endfor|assign)\b|\{\{[#/^]\s*\w+|<%[=-]?\s|<\?(?:php|=)"
 )
+_LINE = r"(?m)^[ \t]*+"
 _TYPED = lazy(
-    r"(?m)^\s*(?:export\s+)?(?:interface\s+\w+[^{\n]*\{|type\s+\w+\s*=|enum\s+\w+\s*\{|declare\s)|\bimport\s+type\b"
-    r"|[\w)\]]\s*\??:\s*(?:string|number|boolean|any|void|unknown|never)\b|\bas\s+(?:const|string|number|any|HTML\w*)\b"
+    _LINE + r"(?:export[ \t]++)?(?:interface\s++\w++[^{\n]*+\{|type\s++\w++\s*+=|enum\s++\w++\s*+\{|declare\s)"
+    r"|\bimport\s++type\b|[\w)\]]\s*+\??:\s*+(?:string|number|boolean|any|void|unknown|never)\b"
+    r"|\bas\s++(?:const|string|number|any|HTML\w*)\b"
 )
-_MARKUP_IN_SCRIPT = lazy(r"(?:return|=>|=|\()\s*\(?\s*<(?:[A-Za-z][\w.]*[\s/>]|>)|className=")
-_ARROW_WITHOUT_BRACES = lazy(r"(?m)^[\w.]+\s*=\s*\([^()]*\)\s*[-=]>\s*$|^\s*(?:unless|else if|elsif)\b.*\bthen\b")
+_MARKUP_IN_SCRIPT = lazy(r"(?:return|=>|=|\()\s*+(?:\(\s*+)?<(?:[A-Za-z][\w.]*+[\s/>]|>)|className=")
+_ARROW_WITHOUT_BRACES = lazy(
+    r"(?m)^[\w.]++[ \t]*+=[ \t]*+\([^()\n]*+\)[ \t]*+[-=]>[ \t]*+$|^[ \t]*+(?:unless|else if|elsif)\b.*\bthen\b"
+)
 _TAGS = r"(?:html|head|body|div|section|ul|ol|li|p|h[1-6]|a|img|table|tr|td|span|header|footer|main|nav)"
 _INDENTED_TEMPLATE = lazy(
-    rf"(?m)^(?:doctype\s+html\b|[ \t]*{_TAGS}(?:[.#][\w-]+)*(?:\([^)\n]*\))?(?:=|\s+\S|$)"
-    r"|[ \t]*[%.#][a-z][\w-]*(?:[.#(][^\n{;]*)?$)"
+    rf"(?m)^(?:doctype\s+html\b|[ \t]*+{_TAGS}(?:[.#][\w-]++)*+(?:\([^)\n]*+\))?(?:=|\s+\S|$)"
+    r"|[ \t]*+[%.#][a-z][\w-]*+(?:[.#(][^\n{;]*+)?$)"
 )
-_RULE = lazy(r"(?m)^[^{}\n<>]*\{[^{}]*\}|^\s*@(?:media|import|keyframes|font-face|charset|supports)\b|^\s*:root\b")
-_INDENTED_RULES = lazy(r"(?m)^(?:[.#&@]?[\w-][\w .#:&>-]*)\n[ \t]+(?:[\w-]+:\s*\S|[+@=&])")
+_RULE = lazy(_LINE + r"(?:[^{}\n<>]*+\{[^{}]*+\}|@(?:media|import|keyframes|font-face|charset|supports)\b|:root\b)")
+_INDENTED_RULES = lazy(r"(?m)^(?:[.#&@]?[\w-][\w .#:&>-]*+)\n[ \t]++(?:[\w-]++:\s*+\S|[+@=&])")
 _SCRIPT = lazy(
-    r"(?m)^\s*(?:var|let|const|function|class|import|export|async|if\s*\(|for\s*\(|document\.|window\.)"
-    r"|^\s*(?:\(?\s*(?:function|\(\)\s*=>)|['\"]use strict)|\w+\s*\([^{}]*\)\s*;|=>"
+    _LINE + r"(?:var|let|const|function|class|import|export|async|if\s*+\(|for\s*+\(|document\.|window\.)"
+    r"|^[ \t]*+(?:\(?[ \t]*+(?:function|\(\)[ \t]*+=>)|['\"]use strict)|=>"
 )
-_MODULE = lazy(r"(?m)^\s*(?:import\s+(?:[\w{*][^;\n]*from\s*)?['\"]|export\s+(?:default|const|function|class|\{))")
+_CALL, _CALL_ENDS = lazy(r"\w\s*+\("), lazy(r"\)\s*+;")
+_MODULE = lazy(_LINE + r"(?:import\s++(?:[\w{*][^;\n]*from\s*+)?['\"]|export\s++(?:default|const|function|class|\{))")
 
 
 def tell_kind(source: Source) -> PartKind:
@@ -112,12 +117,26 @@ def tell_kind(source: Source) -> PartKind:
     return _guess(source)
 
 
+def _reads_like_script(text: str) -> bool:
+    """Tell whether a text holds words of a script, or a call that a semicolon ends."""
+    if _SCRIPT.search(text) is not None:
+        return True
+    if ";" not in text or "(" not in text:
+        return False
+    for stretch in re.split(r"[{}]", text):
+        call = _CALL.search(stretch)
+        if call is not None and _CALL_ENDS.search(stretch, call.end()) is not None:
+            return True
+    return False
+
+
 def _guess(source: Source) -> PartKind:
     """Tell the language of a part without tags, or without an ending."""
     text = source.text
     if first_of(STYLE_FORMS, without_strings(text)) is not None and "{" in text:
         return _style(source, PartKind.CSS)
-    if _SCRIPT.search(text) and script_fault(text, module=bool(_MODULE.search(text))) is None:
+    reads_like_script = _reads_like_script(text)
+    if reads_like_script and script_fault(text, module=bool(_MODULE.search(text))) is None:
         return PartKind.MODULE if _MODULE.search(text) else PartKind.SCRIPT
     if _TYPED.search(text) or _MARKUP_IN_SCRIPT.search(text):
         return _script(source, PartKind.SCRIPT)
@@ -128,14 +147,14 @@ def _guess(source: Source) -> PartKind:
         return PartKind.INDENTED
     if lines and sum(bool(_INDENTED_TEMPLATE.match(line)) for line in lines) * 2 > len(lines):
         raise _refused(source.name, "an indentation-based template")
-    if _SCRIPT.search(text):
+    if reads_like_script:
         return _script(source, PartKind.SCRIPT)
     return PartKind.FRAGMENT  # plain text is HTML as well
 
 
 def _looks_like_markup(text: str) -> bool:
     return re.match(r"\s*<(?:[A-Za-z]|!--|!doctype)", text, re.IGNORECASE) is not None or (
-        re.search(r"</[A-Za-z][\w-]*\s*>", text) is not None and not _SCRIPT.match(text)
+        re.search(r"</[A-Za-z][\w-]*\s*>", text) is not None and not _SCRIPT.match(text.lstrip())
     )
 
 
@@ -175,7 +194,13 @@ def _style(source: Source, hint: PartKind) -> PartKind:
 
 
 def _without_markup_comments(text: str) -> str:
-    return re.sub(r"<!--.*?-->", lambda match: " " * len(match[0]), text, flags=re.DOTALL)
+    """Return a text with its comments blanked; one that nothing ends is left."""
+    pieces = []
+    at = 0
+    while (start := text.find("<!--", at)) >= 0 and (end := text.find("-->", start + 4)) >= 0:
+        pieces += [text[at:start], " " * (end + 3 - start)]
+        at = end + 3
+    return "".join([*pieces, text[at:]])
 
 
 def _refused(name: str, what: str, source: Source | None = None, at: int = 0) -> InputError:

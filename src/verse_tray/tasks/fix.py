@@ -9,7 +9,7 @@ from msgspec import Struct
 from verse_tray.edit.mend import Mended, mend
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
-from verse_tray.tasks.files import keep, write_whole
+from verse_tray.tasks.outputs import keep, write_whole
 
 
 class Fixed(Struct, frozen=True):
@@ -45,5 +45,5 @@ def fix(piece: Piece, silenced: tuple[str, ...] = (), *, write: bool = False) ->
         return fixed
     path = Path(source.name)
     kept = keep(path)
-    write_whole(path, fixed.data)
+    write_whole(path, fixed.data, mended=True)
     return Fixed(source, fixed.mended, kept)

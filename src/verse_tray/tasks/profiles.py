@@ -12,7 +12,8 @@ from verse_tray.editors.schema import profile_schema
 from verse_tray.editors.store import profile_toml
 from verse_tray.editors.themes import themes
 from verse_tray.model.errors import InputError, OutputError
-from verse_tray.tasks.files import read_text, write_whole
+from verse_tray.tasks.files import read_text
+from verse_tray.tasks.outputs import write_whole
 
 
 def adopt_editor(config: str, name: str, *, safe: bool) -> Path:

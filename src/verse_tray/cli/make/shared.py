@@ -111,7 +111,7 @@ def _kept_by(editor: str) -> set[str]:
 def deliver(made: Made, css: Path | None, out: Path | None) -> None:
     """Write a piece that was made, and say on standard error what its author should know."""
     from verse_tray.cli.screen import note, write_result
-    from verse_tray.tasks.files import write_whole
+    from verse_tray.tasks.outputs import write_whole
 
     for each in made.notes:
         note(each)

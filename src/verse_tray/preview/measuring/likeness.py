@@ -125,7 +125,7 @@ def _laid_out(one: _Unit, other: _Unit, before: Sight, after: Sight) -> float:
 
 
 def _pixels(png: bytes) -> Pixels:
-    with Image.open(BytesIO(png)) as picture:
+    with Image.open(BytesIO(png), formats=("PNG",)) as picture:
         return np.asarray(picture.convert("RGB"), dtype=np.float32)
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
 from verse_tray.markup.addresses import clean
+from verse_tray.model.inputs import read_file
 
 _LARGEST = 2_000_000  # bytes; a sheet has to stay small enough to open and to send
 
@@ -45,7 +46,7 @@ class LocalPictures:
         """Return a picture's file and its media type; None when there is none."""
         path = self._find(written)
         try:
-            return None if path is None else (path.read_bytes(), mimetypes.guess_type(path.name)[0] or "")
+            return None if path is None else (read_file(path), mimetypes.guess_type(path.name)[0] or "")
         except OSError:
             return None
 
@@ -79,6 +80,6 @@ def _inside(folder: Path, relative: str) -> Path | None:
 def _data(path: Path) -> str | None:
     try:
         kind = mimetypes.guess_type(path.name)[0]
-        return f"data:{kind};base64,{base64.b64encode(path.read_bytes()).decode('ascii')}"
+        return f"data:{kind};base64,{base64.b64encode(read_file(path)).decode('ascii')}"
     except OSError:
         return None

@@ -1,0 +1,67 @@
+"""Files that this run reads; which they were is kept, so that none of them is written over."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import BinaryIO
+
+_read: set[tuple[int, int]] = set()
+
+
+def read_file(path: str | Path, most: int = -1) -> bytes:
+    """Return the bytes of a file, and remember that it was read.
+
+    Args:
+        path: The file.
+        most: Most bytes that are returned; below 0 for all.
+
+    Raises:
+        OSError: it cannot be read.
+    """
+    with open(path, "rb") as file:
+        return read_stream(file, most)
+
+
+def read_stream(file: BinaryIO, most: int = -1) -> bytes:
+    """Return what an open file holds; where a file of the disk stands behind it, it counts as read."""
+    try:
+        status = os.fstat(file.fileno())
+    except (OSError, ValueError):  # a stream that no file stands behind
+        return file.read(most)
+    _read.add((status.st_dev, status.st_ino))
+    return file.read(most)
+
+
+def read_utf8(path: Path) -> str:
+    """Return the text of a file, its lines ending in LF.
+
+    Raises:
+        OSError: it cannot be read.
+        UnicodeDecodeError: it is not UTF-8.
+    """
+    return read_file(path).decode("utf-8").replace("\r\n", "\n").replace("\r", "\n")
+
+
+def stands_in(folder: Path, path: Path) -> bool:
+    """Tell whether a path is a plain file of a folder itself, links followed.
+
+    Raises:
+        OSError: it cannot be looked at.
+    """
+    return path.resolve().parent == folder.resolve() and path.is_file()
+
+
+def was_read(path: Path) -> bool:
+    """Tell whether a file, links followed, is one that this run has read.
+
+    Raises:
+        OSError: it cannot be looked at.
+    """
+    status = path.stat()
+    return (status.st_dev, status.st_ino) in _read
+
+
+def was_replaced(status: os.stat_result) -> None:
+    """Say that a file that was read is gone: another may get its number."""
+    _read.discard((status.st_dev, status.st_ino))

@@ -1,0 +1,181 @@
+"""The one way in which files are written: whole or not at all, and nothing of the author's lost."""
+
+from __future__ import annotations
+
+import os
+import stat
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
+from pathlib import Path
+
+from verse_tray.model.errors import OutputError
+from verse_tray.model.inputs import was_read, was_replaced
+
+_LONGEST_NAME = 255  # bytes; what file systems in use allow
+_began: int | None = None  # when the command began, in ns; None for those who call from a program of their own
+_written: dict[tuple[int, int], int] = {}
+
+
+def run_begins() -> None:
+    """Say that a command begins: what others write from now on, it does not write over."""
+    global _began
+    _began = time.time_ns()
+
+
+def write_whole(path: Path, data: bytes, *, mended: bool = False) -> None:
+    """Write a file whole or not at all, flushed to the disk, with the rights of what stood there.
+
+    A link stays one; what is no file (a pipe, a device) is written to as it is.
+
+    Args:
+        path: Where to.
+        data: What.
+        mended: Whether it is a file that was read on purpose to be written anew.
+
+    Raises:
+        OutputError: it cannot be written, it is one of the files that were read, it is write-protected, or another
+            run has written it meanwhile; what stood there before still does.
+    """
+    try:
+        if path.exists() and not path.is_file():
+            path.write_bytes(data)
+            return
+        target = Path(os.path.realpath(path))
+        target.parent.mkdir(parents=True, exist_ok=True)
+        temporary = _written_beside(target, data)
+        try:
+            with _alone_in(target.parent):
+                _may_replace(path, target, temporary, mended=mended)
+                before = target.stat() if target.exists() else None
+                temporary.replace(target)
+                if before is not None:
+                    was_replaced(before)
+                status = target.stat()
+                _written[status.st_dev, status.st_ino] = status.st_mtime_ns
+        finally:
+            temporary.unlink(missing_ok=True)
+        _flush_folder(target.parent)
+    except (OSError, ValueError) as error:  # a name can hold what no name can
+        reason = getattr(error, "strerror", None) or str(error)
+        raise OutputError(f"{path}: it cannot be written: {reason}.") from None
+
+
+def _written_beside(target: Path, data: bytes) -> Path:
+    import tempfile  # few commands write
+
+    handle, name = tempfile.mkstemp(prefix=".verse-tray.", dir=target.parent)
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            _take_rights(target, file.fileno())
+            file.flush()
+            os.fsync(file.fileno())
+    except BaseException:
+        Path(name).unlink(missing_ok=True)
+        raise
+    return Path(name)
+
+
+def _take_rights(target: Path, handle: int) -> None:
+    """Give a new file the rights, and where that is allowed the owner, of the one whose place it takes."""
+    try:
+        status = target.stat()
+    except FileNotFoundError:
+        os.fchmod(handle, 0o666 & ~_mask())
+        return
+    own = os.fstat(handle)
+    if (own.st_uid, own.st_gid) != (status.st_uid, status.st_gid):
+        try:
+            os.fchown(handle, status.st_uid, status.st_gid)
+        except PermissionError:
+            os.fchmod(handle, status.st_mode & 0o700)  # it has another owner: its group is not this one's
+            return
+    os.fchmod(handle, stat.S_IMODE(status.st_mode))
+
+
+def _mask() -> int:
+    mask = os.umask(0)
+    os.umask(mask)
+    return mask
+
+
+def _may_replace(path: Path, target: Path, temporary: Path, *, mended: bool) -> None:
+    """See that nobody loses what stands at ``target``.
+
+    Raises:
+        OutputError: somebody would.
+    """
+    if not target.exists():
+        return
+    status = target.stat()
+    if not mended and was_read(target):
+        raise OutputError(f"{path}: it is one of the files that were read, and is left as it is. Give another name.")
+    if not status.st_mode & 0o222:
+        raise OutputError(f"{path}: it is write-protected, and is left as it is. Give another name, or lift that.")
+    if _began is None or _written.get((status.st_dev, status.st_ino)) == status.st_mtime_ns:
+        return
+    ahead = max(0, temporary.stat().st_mtime_ns - time.time_ns())  # the clock of a disk elsewhere may be
+    if status.st_mtime_ns - ahead > _began:
+        raise OutputError(f"{path}: somebody else has written it since this run began; it is left as that. Run again.")
+
+
+@contextmanager
+def _alone_in(folder: Path) -> Iterator[None]:
+    """Keep other runs from replacing files in a folder meanwhile, where the system has locks."""
+    try:
+        import fcntl
+    except ImportError:
+        yield
+        return
+    handle = os.open(folder, os.O_RDONLY)
+    try:
+        with suppress(OSError):  # a file system without locks
+            fcntl.flock(handle, fcntl.LOCK_EX)
+        yield
+    finally:
+        os.close(handle)
+
+
+def _flush_folder(folder: Path) -> None:
+    try:
+        handle = os.open(folder, os.O_RDONLY)
+    except OSError:  # not every system opens folders; the file itself is on the disk
+        return
+    with suppress(OSError):  # as some file systems refuse it
+        os.fsync(handle)
+    os.close(handle)
+
+
+def keep(path: Path) -> Path:
+    """Write a file, byte for byte and with its rights, beside it under a name that nothing has.
+
+    Raises:
+        OutputError: it cannot be written.
+    """
+    data, rights = path.read_bytes(), stat.S_IMODE(path.stat().st_mode)
+    number = 1
+    while True:
+        ending = ".bak" if number == 1 else f".bak{number}"
+        kept = path.with_name(_shortened(path.name, _LONGEST_NAME - len(ending)) + ending)
+        try:
+            handle = os.open(kept, os.O_WRONLY | os.O_CREAT | os.O_EXCL, rights | 0o200)
+            break
+        except FileExistsError:
+            number += 1
+        except OSError as error:
+            raise OutputError(f"{kept}: it cannot be written: {error.strerror or error}.") from None
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            _take_rights(path, file.fileno())
+            file.flush()
+            os.fsync(file.fileno())
+    except OSError as error:
+        kept.unlink(missing_ok=True)
+        raise OutputError(f"{kept}: it cannot be written: {error.strerror or error}.") from None
+    return kept
+
+
+def _shortened(name: str, most: int) -> str:
+    return os.fsdecode(os.fsencode(name)[:most])
