@@ -89,6 +89,14 @@ def test_what_never_ends_is_told_and_ended(name: str) -> None:
     assert time.monotonic() - started < 60
 
 
+ORDINARY = (
+    *("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-sync"),
+    *("--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1", "--window-size=1280,40000"),
+    "--virtual-time-budget=3000",
+)
+"""A browser as authors have it, with its ways of being quick, and no way out of this machine."""
+
+
 @pytest.fixture
 def knocks() -> Iterator[tuple[str, list[bytes]]]:
     """Yield host and port of a server, and who has knocked there, by TCP or by UDP."""
@@ -172,14 +180,21 @@ def test_no_picture_of_a_piece_reaches_out(knocks: tuple[str, list[bytes]]) -> N
 
 def test_no_sheet_reaches_out_in_a_browser_of_the_author_s(knocks: tuple[str, list[bytes]]) -> None:
     host, found = knocks
+    site = pieces("sites", host)
+    reaching = Editor("reaching", KEEPS.profile, frame=site["frame"], theme=site["theme"])
     with sync_playwright() as driver:
         browser = driver.chromium.launch(executable_path=find_browser())
         tab = browser.new_page()
         for name, markup in (pieces("markup", host) | pieces("scripts", host)).items():
-            made = sheet([journey(markup, "sidebar-box"), journey(markup, KEEPS)], LocalPictures(stored=True))
+            made = sheet(
+                [journey(markup, "sidebar-box"), journey(markup, KEEPS), journey(markup, reaching)],
+                LocalPictures(stored=True),
+            )
             show(tab, made)
             tab.evaluate("() => window.drawAll()")
             for frame in tab.frames[1:]:
+                if frame.is_detached():  # its frame has left, for a box
+                    continue
                 for link in frame.query_selector_all("a, button, input"):
                     link.evaluate("element => element.click?.()")
             tab.wait_for_timeout(50)
@@ -189,6 +204,27 @@ def test_no_sheet_reaches_out_in_a_browser_of_the_author_s(knocks: tuple[str, li
         tab.wait_for_timeout(400)
         browser.close()
     assert found == []
+
+
+def test_no_sheet_opens_connections_ahead(knocks: tuple[str, list[bytes]], tmp_path: Path) -> None:
+    host, found = knocks
+    site = pieces("sites", host)
+    reaching = Editor("reaching", KEEPS.profile, frame=site["frame"], theme=site["theme"])
+    everything = "".join(pieces("markup", host).values())
+    drawn = sheet([journey(everything, each) for each in (KEEPS, reaching)], LocalPictures(stored=True))
+    ahead = f'<link rel=preconnect href="http://{host}">'
+    for name, page in (("ahead", ahead), ("nested", f"<iframe srcdoc='{ahead}'></iframe>"), ("sheet", drawn)):
+        file = tmp_path / f"{name}.html"
+        file.write_text(page, "utf-8")
+        shown = subprocess.run(
+            [find_browser(), *ORDINARY, f"--user-data-dir={tmp_path / 'profile'}", "--dump-dom", file.as_uri()],
+            capture_output=True,
+            timeout=60,
+        ).stdout.decode("utf-8", "replace")
+        time.sleep(1.2)
+        assert bool(found) == (name != "sheet"), (name, found)
+        found.clear()
+    assert shown.count("<iframe") > 4, "the views are drawn"
 
 
 @pytest.mark.parametrize("into", [KEEPS, load_editor("framed-box")], ids=["page", "box"])

@@ -4,28 +4,34 @@ from __future__ import annotations
 
 import html
 from collections.abc import Callable
+from functools import lru_cache
 from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
 
 from verse_tray.markup.addresses import clean, host_of
 from verse_tray.markup.names import HTML
+from verse_tray.markup.parse import parse_document
+from verse_tray.markup.serialise import serialise
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element, Text, Tree
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.style.tokens import style_addresses
 
 _PICTURE_SIZE = (320, 200)
+_DEEPEST = 4  # documents inside one another
+_NO_LOOKING_UP = '<meta http-equiv="x-dns-prefetch-control" content="off">'
 BOXED = "data-tray-boxed"
 """Attribute of a picture in whose place a box is shown."""
 
 
-def make_offline(tree: Tree, pictures: LocalPictures, *, acting: bool = False) -> None:
-    """Make a tree show without a network.
+def make_offline(tree: Tree, pictures: LocalPictures, *, acting: bool = False, depth: int = 0) -> None:
+    """Make a tree show without a network; documents that stand in attributes of it as well.
 
     Args:
         tree: The tree, edited in place: hand in a clone.
         pictures: Where the author's own pictures are.
         acting: Whether the page is one in which scripts run and links are followed as far as they get.
+        depth: How many documents it stands in.
     """
     made = _STILL if not acting else {}
     for element in tree.elements():
@@ -38,7 +44,28 @@ def make_offline(tree: Tree, pictures: LocalPictures, *, acting: bool = False) -
         elif element.name in _REACHING and element.namespace == HTML and not (acting and element.name in _FOLLOWED):
             for attribute in _REACHING[element.name]:
                 attributes.pop(attribute, None)
+        if "srcdoc" in attributes and element.name == "iframe":
+            attributes["srcdoc"] = _nested(attributes["srcdoc"], pictures, acting=acting, depth=depth)
         attributes.pop("autofocus", None)
+        attributes.pop("attributionsrc", None)  # asks by itself, whatever the policy says
+
+
+def _nested(document: str, pictures: LocalPictures, *, acting: bool, depth: int) -> str:
+    if depth >= _DEEPEST:
+        return f"<body style='{_FRAME_LOOK}'>frame within frames"
+    tree = parse_document(document).take_tree()
+    make_offline(tree, pictures, acting=acting, depth=depth + 1)
+    return _NO_LOOKING_UP + ("" if acting else '<base target="_blank">') + serialise(tree).markup
+
+
+@lru_cache(maxsize=64)
+def offline_frame(frame: str) -> str:
+    """Return the page of a site as it can be shown without a network: as it is, if it reaches for nothing."""
+    tree = parse_document(frame).take_tree()
+    before = serialise(tree).markup
+    make_offline(tree, LocalPictures())
+    after = serialise(tree).markup
+    return frame if after == before else after
 
 
 def _style(element: Element, pictures: LocalPictures) -> None:
@@ -82,7 +109,9 @@ def _video(element: Element, _: LocalPictures) -> None:
 
 
 def _frame(element: Element, _: LocalPictures) -> None:
-    if "src" in element.attributes:
+    if "srcdoc" in element.attributes:
+        element.attributes.pop("src", None)
+    elif "src" in element.attributes:
         shown = html.escape(host_of(element.attributes.pop("src")) or "no address")
         element.attributes["srcdoc"] = f"<body style='{_FRAME_LOOK}'>frame: {shown}"
 

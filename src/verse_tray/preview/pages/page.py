@@ -13,7 +13,7 @@ from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Tree
 from verse_tray.model.patterns import lazy
 from verse_tray.preview.pages.local_pictures import LocalPictures
-from verse_tray.preview.pages.offline import make_offline
+from verse_tray.preview.pages.offline import make_offline, offline_frame
 from verse_tray.preview.templates import render
 
 Side = Literal["written", "editor", "published"]
@@ -35,6 +35,7 @@ _HEAD = (
 )
 
 
+_STYLE_END = lazy(r"</(?=style)", re.I)
 _BEFORE_HEAD = lazy(r"(?:\s*<!doctype[^>]*>)?(?:\s*<html[^>]*>)?(?:\s*<head[^>]*>)?", re.I)
 
 
@@ -72,7 +73,9 @@ def page(editor: Editor, theme: str, piece: Tree, pictures: LocalPictures) -> Pa
             f'srcdoc="{body}{PIECE_MARK}"></iframe>'  # no scripts: so the sheet can look in, and it can do nothing
         )
     return Page(
-        _with_head(themed_frame(editor, theme)).replace(PIECE_MARK, place), _shown(piece, pictures), box is not None
+        _with_head(offline_frame(themed_frame(editor, theme))).replace(PIECE_MARK, place),
+        _shown(piece, pictures),
+        box is not None,
     )
 
 
@@ -115,8 +118,9 @@ def _shown(piece: Tree, pictures: LocalPictures, *, numbers: bool = True) -> str
 
 
 def themed_frame(editor: Editor, theme: str) -> str:
-    """Return the page around the piece, with a theme's CSS in it."""
-    style, frame = f"<style>{theme}</style>", editor.frame
+    """Return the page around the piece, with a theme's CSS in it, which cannot end its style element."""
+    frame = editor.frame
+    style = "<style>{}</style>".format(_STYLE_END.sub(r"<\\/", theme))
     return frame.replace(THEME_MARK, style) if THEME_MARK in frame else frame.replace(PIECE_MARK, style + PIECE_MARK)
 
 
