@@ -1,6 +1,6 @@
 """``python -m verse_tray``."""
 
-from verse_tray.cli.app import main
+from verse_tray.start import main
 
 if __name__ == "__main__":
     main()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import gc
 import os
 import sys
@@ -11,7 +12,9 @@ from typing import Annotated
 import typer
 
 from verse_tray import __version__
-from verse_tray.cli.exits import ExitCode, PipeClosed
+from verse_tray.cli.exits import ExitCode, OutputClosed, PipeClosed
+from verse_tray.cli.screen import flush, note
+from verse_tray.cli.streams import give_up_output, prepare
 from verse_tray.model.errors import VerseTrayError
 from verse_tray.tasks.outputs import run_begins
 
@@ -75,39 +78,64 @@ def _debugging() -> bool:
 def _tell_fault(error: Exception) -> None:
     """Say in one line that something is wrong with the program itself."""
     told = " ".join(f"{type(error).__name__}: {error}".split())[:200]
-    print(
+    note(
         f"verse-tray: this is a fault of ours, not of your piece: {told}. Please report it, with the command and the "
-        "piece; VERSE_TRAY_DEBUG=1 in the environment shows where it happened.",
-        file=sys.stderr,
+        "piece; VERSE_TRAY_DEBUG=1 in the environment shows where it happened."
     )
+
+
+_UNWRITABLE = (errno.ENOSPC, errno.EBADF, errno.EIO, errno.EFBIG, errno.EDQUOT)
+
+
+def _told_closed(why: str) -> ExitCode:
+    give_up_output()
+    note(f"verse-tray: standard output: it cannot be written: {why}.")
+    return ExitCode.UNUSABLE
 
 
 def main() -> None:
     """Run the command."""
+    prepare()
     if _debugging():
         from verse_tray.journeys.contract import Watch
 
         Watch.on = True
     run_begins()
+    try:
+        sys.exit(_run())
+    finally:
+        gc.freeze()  # what is left goes with the process; looking through it first takes longer than a check
+
+
+def _run() -> ExitCode | int:
+    """Run what was asked for, and return the exit code."""
     asked = tuple(sys.argv[1:2])
     try:
         app = build(asked if asked and asked[0] in COMMANDS else COMMANDS)  # loading the others takes time
-        app(prog_name="verse-tray")
+        try:
+            app(prog_name="verse-tray")
+        finally:
+            flush()
+    except SystemExit as ended:
+        return ended.code if isinstance(ended.code, int) else ExitCode.NOTHING_FOUND
     except VerseTrayError as error:
-        print(f"verse-tray: {error}", file=sys.stderr)
-        sys.exit(ExitCode.UNUSABLE)
+        note(f"verse-tray: {error}")
+        return ExitCode.UNUSABLE
     except PipeClosed:
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        sys.exit(ExitCode.NOTHING_FOUND)
+        give_up_output()
+        return ExitCode.NOTHING_FOUND
+    except OutputClosed as error:
+        return _told_closed(str(error))
     except KeyboardInterrupt:
-        sys.exit(ExitCode.INTERRUPTED)
+        return ExitCode.INTERRUPTED
     except Exception as error:
+        if isinstance(error, OSError) and error.filename is None and error.errno in _UNWRITABLE:  # in a help text
+            return _told_closed(error.strerror or str(error))
         if _debugging():
             import traceback
 
             traceback.print_exc()
         else:
             _tell_fault(error)
-        sys.exit(ExitCode.FAULT)
-    finally:
-        gc.freeze()  # what is left goes with the process; looking through it first takes longer than a check
+        return ExitCode.FAULT
+    return ExitCode.NOTHING_FOUND

@@ -109,7 +109,11 @@ def command(
     if not files:
         raise typer.BadParameter("give at least one file of HTML, or - for standard input", param_hint="FILE...")
     silenced = tuple(silence or ())
-    if fix or write:
+    if write and not fix:
+        raise typer.BadParameter("goes with --fix", param_hint="--write")
+    if fix and format is not _TEXT:
+        raise typer.BadParameter("goes without --fix, which shows what it would mend as text", param_hint="--format")
+    if fix:
         found = _fix(files, silenced, write=write)
         if found and not write and fail_on is not Threshold.NEVER:
             raise typer.Exit(ExitCode.FOUND)

@@ -17,3 +17,7 @@ class ExitCode(IntEnum):
 
 class PipeClosed(Exception):
     """Who read our output has seen enough. (The library below would take a BrokenPipeError for a failure.)"""
+
+
+class OutputClosed(Exception):
+    """What we print cannot be written: a full disk, a stream that was closed."""

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeVar
 
-from verse_tray.cli.exits import PipeClosed
+from verse_tray.cli.exits import OutputClosed, PipeClosed
+from verse_tray.reports.signs import visible
 
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-    from rich.console import Console, RenderableType
+    from rich.console import Console, ConsoleOptions, RenderableType
+    from rich.segment import Segment
 
 
 T = TypeVar("T")
@@ -20,10 +24,15 @@ T = TypeVar("T")
 def console() -> Console:
     """Return the console for results."""
     from rich.console import Console
+    from rich.segment import Segment
 
     class Screen(Console):
         def on_broken_pipe(self) -> None:
             raise PipeClosed
+
+        def render(self, renderable: RenderableType, options: ConsoleOptions | None = None) -> Iterable[Segment]:
+            for text, style, control in super().render(renderable, options):
+                yield Segment(text if control else visible(text), style, control)
 
     return Screen(highlight=False, markup=False, emoji=False)
 
@@ -33,7 +42,8 @@ def show(screen: Console, parts: Iterable[RenderableType]) -> None:
     from rich.text import Text
 
     for part in parts:
-        screen.print(part, soft_wrap=isinstance(part, Text))
+        with _writing():
+            screen.print(part, soft_wrap=isinstance(part, Text))
 
 
 def with_progress(items: Iterable[T], count: int, doing: str = "Checking", many: int = 20) -> Iterable[T]:
@@ -47,8 +57,26 @@ def with_progress(items: Iterable[T], count: int, doing: str = "Checking", many:
 
 
 def note(message: str) -> None:
-    """Say something that is not the result."""
-    print(message, file=sys.stderr)
+    """Say something that is not the result; where nobody can be told, nobody is."""
+    with suppress(OSError):
+        print(visible(message), file=sys.stderr)
+
+
+@contextmanager
+def _writing() -> Iterator[None]:
+    """Tell apart, in the block, who has seen enough from what cannot be written."""
+    try:
+        yield
+    except BrokenPipeError:
+        raise PipeClosed from None
+    except OSError as error:
+        raise OutputClosed(error.strerror or str(error)) from None
+
+
+def flush() -> None:
+    """Write what is still buffered for standard output."""
+    with _writing():
+        sys.stdout.flush()
 
 
 def print_raw(text: str) -> None:
@@ -58,13 +86,11 @@ def print_raw(text: str) -> None:
 
 def print_bytes(data: bytes) -> None:
     """Print bytes as they are, and nothing else."""
-    try:
+    with _writing():
         rest = memoryview(data)
         while rest:  # unbuffered, as some environments have it, a write may take a part only
             rest = rest[sys.stdout.buffer.write(rest) :]
         sys.stdout.buffer.flush()
-    except BrokenPipeError:
-        raise PipeClosed from None
 
 
 def write_result(data: bytes, out: Path | None) -> None:

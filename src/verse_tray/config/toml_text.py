@@ -31,7 +31,9 @@ def parse_toml(text: str) -> dict[str, Any]:
     """
     try:
         return tomllib.loads(text)
-    except (tomllib.TOMLDecodeError, RecursionError) as error:
+    except (ValueError, RecursionError) as error:
+        if not isinstance(error, tomllib.TOMLDecodeError | RecursionError):
+            raise NotTomlError(ProfileFault("", "there is a number of thousands of digits in it")) from None
         place = re.search(r"\(at line (\d+), column (\d+)\)", str(error))
         message = re.sub(r" \(at .*\)$", "", str(error)) + "; expected TOML 1.0"
         line, column = (int(place[1]), int(place[2])) if place else (None, None)

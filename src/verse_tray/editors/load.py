@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import re
 from copy import deepcopy
 from functools import cached_property
@@ -88,7 +89,7 @@ def load_editor(name_or_path: str | Path) -> Editor:
 
 def _path_of(name: str) -> Path | None:
     """Return the TOML file that a name or path stands for."""
-    if re.fullmatch(r"[a-z0-9-]+", name) and (STAND_INS / name / "editor.toml").is_file():
+    if re.fullmatch(r"[a-z0-9-]{1,100}", name) and (STAND_INS / name / "editor.toml").is_file():
         return STAND_INS / name / "editor.toml"
     path = Path(name)
     try:
@@ -109,7 +110,7 @@ def _unknown(name: str) -> str:
     from verse_tray.model.phrasing import nearest
 
     known = known_editors()
-    if Path(name).is_dir():
+    if os.path.isdir(name):  # noqa: PTH112 (a name too long for any file is none)
         return f"{name}: this folder holds no editor.toml. Give a folder that holds one, or a TOML file."
     if "/" in name or name.endswith(".toml"):
         return f"{name}: no such file or folder. Give an editor's name, its folder or its TOML file."

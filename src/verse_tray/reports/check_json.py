@@ -12,6 +12,7 @@ from verse_tray.journeys.survival.counts import Count
 from verse_tray.model.findings import Finding
 from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
+from verse_tray.reports.signs import name_as_text
 
 FORMAT = "verse-tray/1"
 
@@ -20,7 +21,7 @@ def report(results: Iterable[PieceResult], _wanted: Wanted) -> str:
     """Return the report as JSON text, ending in a line end."""
     pieces = [
         {
-            "file": result.piece.source.name,
+            "file": name_as_text(result.piece.source.name),
             "mistakes": [finding_record(finding) for finding in result.mistakes],
             "editors": [_editor(result, journey) for journey in result.journeys],
         }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterable
 from typing import Any
 from urllib.parse import quote
@@ -54,7 +55,7 @@ def _rule(name: str) -> dict[str, Any]:
 
 
 def _location(file: str) -> dict[str, str]:
-    return {"uri": "stdin" if file == "-" else quote(file.replace("\\", "/"))}
+    return {"uri": "stdin" if file == "-" else quote(os.fsencode(file.replace("\\", "/")))}
 
 
 def _mended(row: dict[str, Any], found: Found, file: str) -> dict[str, Any]:

@@ -9,13 +9,14 @@ from rich.cells import cell_len
 
 from verse_tray.model.decoding import Source
 from verse_tray.model.spans import Span
+from verse_tray.reports.signs import visible
 
 
 def excerpt(source: Source, span: Span, width: int) -> tuple[str, str]:
     """Return the line in which ``span`` starts, cut around it to ``width`` terminal cells, and carets below it."""
     line, column = source.place(span.start)
     bounds = source.lines.line_span(line, len(source.text))
-    text = source.text[bounds.start : bounds.end].rstrip("\r\n").replace("\t", " ")
+    text = visible(source.text[bounds.start : bounds.end].rstrip("\r\n").replace("\t", " "))
     start = column - 1
     length = max(1, min(span.end, bounds.end) - span.start)
     cells = [*accumulate(map(cell_len, text), initial=0)]  # in front of each sign, and behind the last

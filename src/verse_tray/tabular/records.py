@@ -10,8 +10,10 @@ from typing import Any
 from msgspec import Struct
 
 from verse_tray.model.errors import InputError
+from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import counted, listed
 
+_HALF = lazy("[\ud800-\udfff]")  # half of a sign: no text can hold it
 _DELIMITERS = ",;\t|"
 _MOST_CELL = 200_000  # signs in one value; more is a quote that is missing
 
@@ -112,6 +114,8 @@ def _json(text: str, name: str) -> Any:
         return json.loads(text.removeprefix("\ufeff"))
     except json.JSONDecodeError as error:
         raise InputError(f"{name}:{error.lineno}:{error.colno}: this is not JSON: {error.msg}.") from None
+    except ValueError:  # Python reads no whole number of more than 4,300 digits
+        raise InputError(f"{name}: there is a number of thousands of digits in it. Write it as a text.") from None
     except RecursionError:
         raise InputError(f"{name}: this JSON is nested too deeply. Give a list of objects.") from None
 
@@ -126,7 +130,7 @@ def _from_json(text: str, name: str) -> Records:
                 f"{name}: entry {number} is {_kind(row)}; expected an object with a value for each field, such as "
                 '[{"day": "Saturday", "height": "0.4 m"}].'
             )
-        columns.update(dict.fromkeys(map(str, row)))
+        columns.update(dict.fromkeys(_text(field, name, f"a field's name in entry {number}") for field in row))
     if not rows or not columns:
         raise InputError(f"{name}: there are no rows in it. Give a list of objects.")
     found = tuple(
@@ -141,7 +145,11 @@ def _text(value: Any, name: str, where: str) -> str:
         return ""
     if isinstance(value, bool):
         return "true" if value else "false"
-    if isinstance(value, str | int | float):
+    if isinstance(value, str):
+        if _HALF.search(value):
+            raise InputError(f"{name}: {where} holds half of a sign (\\ud800 to \\udfff alone). Write the whole sign.")
+        return value
+    if isinstance(value, int | float):
         return str(value)
     raise InputError(f"{name}: {where} is {_kind(value)}; expected a text or a number.")
 

@@ -45,6 +45,8 @@ def _read(name: str, *, markup: bool = True) -> bytes:
     most = LARGEST_BYTES if markup else LARGEST_DATA_BYTES
     try:
         if name == "-":
+            if sys.stdin is None:
+                raise InputError("-: standard input is closed. Give a file, or send something to it.")
             return read_stream(sys.stdin.buffer, most + 1)
         return read_file(name, most + 1)
     except IsADirectoryError:

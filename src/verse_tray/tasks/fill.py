@@ -68,6 +68,8 @@ class Filling:
             else read_records(read_text(request.data), request.data)
         )
         """The records."""
+        if not self.records.rows:
+            raise InputError(f"{self.records.name}: there is a header row in it and no record. Give at least one.")
         self.worth_looking = extremes(self.template, self.records.rows) if request.extremes else []
         """Why a record is worth looking at, and its number (0-based), where that was asked for."""
         self.chosen = self._chosen()
@@ -111,6 +113,8 @@ def fixed_values(given: Iterable[str]) -> dict[str, str]:
         name, equals, value = each.partition("=")
         if not equals or not name.strip():
             raise InputError(f"--set {each!r}: expected FIELD=VALUE, such as --set name=Maren.")
+        if not value.isprintable() and any("\ud800" <= sign <= "\udfff" for sign in value):
+            raise InputError(f"--set {name}: the value is no UTF-8. Give it in UTF-8.")
         values[name.strip()] = value
     return values
 

@@ -1,0 +1,128 @@
+"""Hard use: odd outputs, odd inputs, signs that would steer a terminal, pictures that are none."""
+
+from __future__ import annotations
+
+import io
+import os
+import random
+import re
+import subprocess
+import sys
+import tomllib
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PIL import Image
+
+from verse_tray.media import picture_size
+from verse_tray.media.picture_size import Measured, Unreadable, measure
+
+CASES = tomllib.loads((Path(__file__).parent / "data" / "hard.toml").read_text("utf-8"))
+PIECE = '<p class="a">Low water é 🦀 {{name}}<script>1</script></p>\n'
+SIGNS = (
+    '<p>a\x1b[31mb\x9bc\x07<script>1\x1b]0;x\x07</script><img src="a\x1b[2J.png" alt="x\x9b1m"><b style="\x1b">d</b>'
+)
+POSTSCRIPT = b"%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 10 10\n{} loop\n"
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    (tmp_path / "piece.html").write_text(PIECE, "utf-8")
+    (tmp_path / "link.html").symlink_to("piece.html")
+    (tmp_path / "signs.html").write_text(SIGNS, "utf-8")
+    (tmp_path / "out.html").write_text("before", "utf-8")
+    (tmp_path / os.fsdecode(b"bad\xff.html")).write_text("<p id=a>Low water<p id=a>x", "utf-8")
+    (tmp_path / "digits.json").write_text(f'[{{"name": {"9" * 5000}}}]', "utf-8")
+    (tmp_path / "digits.toml").write_text(f'title = "t"\nsummary = "s"\nregions = {"9" * 5000}\n', "utf-8")
+    (tmp_path / "half.json").write_text('[{"name": "a\\ud800b"}]', "utf-8")
+    (tmp_path / "half.csv").write_text("name\nMaren\n", "utf-8")
+    (tmp_path / "header.csv").write_text("name\n", "utf-8")
+    (tmp_path / "eps.png").write_bytes(POSTSCRIPT)
+    (tmp_path / "picture.html").write_text('<img src="eps.png" alt="x"><img src="data:image/png,%25!PS%0A{} loop">')
+    profile = tmp_path / "profile"
+    profile.mkdir()
+    (profile / "editor.toml").write_text(
+        'format = "verse-tray-editor/1"\ntitle = "t"\nsummary = "s"\n[save]\n', "utf-8"
+    )
+    (profile / "frame.html").write_text("<body><!-- piece --></body>", "utf-8")
+    (profile / "theme.css").write_text("p { top: 0 }", "utf-8")
+    (profile / "elsewhere.css").symlink_to("../piece.html")
+    return tmp_path
+
+
+def shell(line: str, folder: Path) -> tuple[int, bytes, str]:
+    """Run a line of the shell; return exit code, standard output and standard error."""
+    path = f"{Path(sys.executable).parent}{os.pathsep}{os.environ['PATH']}"
+    done = subprocess.run(
+        line, shell=True, cwd=folder, env={**os.environ, "PATH": path}, capture_output=True, timeout=90
+    )
+    return done.returncode, done.stdout, done.stderr.decode("utf-8", "replace")
+
+
+@pytest.mark.parametrize("case", CASES["outputs"] + CASES["inputs"], ids=lambda case: case["run"][:70])
+def test_hard_use_gets_one_clear_answer(folder: Path, case: dict[str, Any]) -> None:
+    before = {path.name: path.read_bytes() for path in folder.iterdir() if path.is_file() and path.name != "out.html"}
+    code, out, said = shell(case["run"], folder)
+    assert (code, case.get("told", "") in said) == (case["code"], True), said
+    assert not re.search("Traceback|fault of ours|Exception ignored", said)
+    assert all((folder / name).read_bytes() == data for name, data in before.items())
+    assert not [path for path in folder.iterdir() if path.name.startswith(".")]
+    assert case.get("shown", "") in out.decode("utf-8", "replace")
+
+
+@pytest.mark.parametrize("command", CASES["signs"]["commands"])
+def test_no_sign_of_a_piece_steers_a_terminal(folder: Path, command: str) -> None:
+    words = [str(Path(sys.executable).with_name("verse-tray")), *command.split()]
+    done = subprocess.run(words, cwd=folder, capture_output=True, timeout=60)
+    for shown in (done.stdout, done.stderr):
+        assert not re.search("[\x00-\x08\x0b-\x1f\x7f-\x9f]", shown.decode("utf-8"))
+
+
+def drawn(form: str) -> bytes:
+    file = io.BytesIO()
+    Image.effect_noise((48, 32), 40).convert("RGB").save(file, form)
+    return file.getvalue()
+
+
+def damaged(data: bytes, rng: random.Random) -> bytes:
+    """Return a file with some bytes changed, cut off, doubled or made extreme."""
+    made = bytearray(data)
+    for _ in range(rng.choice((1, 2, 8, 40))):
+        at = rng.randrange(len(made))
+        kind = rng.randrange(4)
+        if kind == 0:
+            made[at] = rng.randrange(256)
+        elif kind == 1:
+            del made[at:]
+        elif kind == 2:
+            made[at:at] = made[at : at + 20]
+        else:
+            made[at : at + 4] = b"\xff\xff\xff\x7f"
+        if not made:
+            return b"\x00"
+    return bytes(made)
+
+
+def test_pictures_are_those_that_browsers_show(monkeypatch: pytest.MonkeyPatch) -> None:
+    for form in picture_size.FORMATS:
+        found = measure(drawn(form))
+        assert isinstance(found, Measured)
+        assert (found.kind, form == "ICO" or (found.width, found.height) == (48, 32)) == (form, True)
+    for form in ("DDS", "EPS", "TIFF", "PPM", "TGA", "ICNS", "PDF"):
+        assert isinstance(measure(drawn(form)), Unreadable), form
+    assert isinstance(measure(POSTSCRIPT), Unreadable)
+    file = io.BytesIO()
+    Image.new("1", (5000, 5000)).save(file, "PNG")
+    flat = file.getvalue()
+    monkeypatch.setattr("PIL.Image.Image.load", lambda _: pytest.fail("unpacked"))
+    monkeypatch.setattr("PIL.PngImagePlugin.PngImageFile.load", lambda _: pytest.fail("unpacked"))
+    assert measure(flat) == Measured(5000, 5000, len(flat), "PNG")
+    assert measure(flat[:-20]) == Unreadable("is cut off before its end")
+
+
+def test_damaged_pictures_are_measured_or_told() -> None:
+    rng = random.Random(11)
+    files = [drawn(form) for form in (*picture_size.FORMATS, "DDS", "EPS", "TIFF")]
+    for _ in range(2_000):
+        assert isinstance(measure(damaged(rng.choice(files), rng)), Measured | Unreadable)
