@@ -58,6 +58,12 @@ _NO_STEPS = (
         "how signs beyond ASCII are stored: `plain`, `named`, `numeric`",
         "`plain`",
     ),
+    (
+        "`save.cleans`, `publish.cleans`",
+        "`once`, or `until-safe`: what was written is read back as browsers do, and filtered again until no code is "
+        "left that the stage forbids",
+        "`once`",
+    ),
     ("`publish.asked`", "whether saving is not enough", "`false`"),
 )
 
@@ -75,7 +81,8 @@ def parts() -> dict[str, str]:
 def keys_by_name() -> str:
     """Return a sentence with the keys of the stages, as they stand in their tables."""
     keys = [key for step in (*PANE, *OPENING, *FINISHING) for key in step.keys]
-    told = f"Their keys by name: {', '.join(f'`{camel(key)}`' for key in (*keys, 'writes', 'references', 'asked'))}."
+    keys += ["writes", "references", "cleans", "asked"]
+    told = f"Their keys by name: {', '.join(f'`{camel(key)}`' for key in keys)}."
     return "\n".join(textwrap.wrap(told, 120))
 
 

@@ -89,6 +89,9 @@ class Styles(Record, frozen=True, kw_only=True):
 class Filter(Record, frozen=True, kw_only=True):
     """What a stage takes away or rewrites, whichever stage it is."""
 
+    cleans: Literal["once", "until-safe"] = "once"
+    """Whether what was written is read back as browsers do and filtered again until no code is left that the stage
+    forbids; ``once`` is what browsers' own Sanitizer API does."""
     comments: bool = True
     """Whether comments are kept."""
     scripts: Literal["keep", "drop", "neutralise"] | None = None

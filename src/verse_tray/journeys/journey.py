@@ -7,6 +7,7 @@ from typing import Any
 from weakref import WeakValueDictionary
 
 from verse_tray.editors.load import Editor, load_editor
+from verse_tray.journeys.alive import CODE_ALIVE
 from verse_tray.journeys.fixpoint import Fixpoint
 from verse_tray.journeys.limits.use import LimitUse
 from verse_tray.journeys.pipeline import Pipeline
@@ -76,7 +77,8 @@ class Journey:
     def verdict(self) -> Verdict:
         """What becomes of the piece."""
         same = self.stages[0].markup == self.stages[-1].markup
-        return verdict(self.survival, self.limits, same_markup=same)
+        alive = any(notice.rule == CODE_ALIVE for stage in self.stages for notice in stage.notices)
+        return verdict(self.survival, self.limits, same_markup=same, alive=alive)
 
     @property
     def refused(self) -> bool:

@@ -75,6 +75,12 @@ def in_the_editor(editor: Editor, stage: Stage) -> list[Change]:
     return told
 
 
+def never_safe(stage: str) -> Change:
+    """Tell of a piece in which code comes alive again however often it is cleaned."""
+    message = "However often the editor cleans the piece, code comes alive in it that it forbids: it refuses the piece."
+    return Change("writing/never-safe", stage, message, Severity.ERROR)
+
+
 def on_fixpoint(fixpoint: Fixpoint) -> list[Change]:
     """Tell of a piece that is changed each time it is opened and saved."""
     return [] if fixpoint.comes else [Change("reopen/never-rests", "reopen", fixpoint.told, Severity.WARNING)]

@@ -11,6 +11,7 @@ from verse_tray.editors.lists import Lists
 from verse_tray.editors.load import Editor
 from verse_tray.editors.profile import Limit, Reopen, Save
 from verse_tray.journeys import notices
+from verse_tray.journeys.alive import come_alive, holds_forbidden
 from verse_tray.journeys.fixpoint import Fixpoint, find_fixpoint
 from verse_tray.journeys.limits.messages import ends_there, location_of, overrun, refusal
 from verse_tray.journeys.limits.text_limits import is_of_text, weigh
@@ -28,6 +29,8 @@ from verse_tray.piece.piece import Piece
 from verse_tray.piece.view import View
 
 _NO_LISTS = Lists(Save())
+_MOST_ROUNDS = 20
+"""How often an editor that cleans until nothing forbidden is left tries to; then it refuses the piece."""
 
 
 class Pipeline:
@@ -126,7 +129,8 @@ class Pipeline:
         changes, told = self._changes, self._notices
         self._changes, self._notices = [], []
         snapshot, piece, within = self.snapshot, self.piece, self.editor.style_prefixes
-        stopped = self._stopped
+        stopped, before = self._stopped, self.stages[-1]
+        lists = self.editor.lists.get("save" if name == "reopen" else name, _NO_LISTS)
 
         def view(tree: Tree) -> View:
             written = piece.written_view
@@ -139,7 +143,10 @@ class Pipeline:
                 tree=lambda: Tree(Element("")) if stopped else snapshot.tree,
                 view=view,
                 changes=lambda: [change for tell in changes for change in tell()],
-                notices=lambda stage: [change for tell in told for change in tell(stage)],
+                notices=lambda stage: [
+                    *(change for tell in told for change in tell(stage)),
+                    *([] if snapshot.is_read_as_written else come_alive(piece, before.tree, stage.tree, lists, name)),
+                ],
             )
         )
 
@@ -149,6 +156,20 @@ class Pipeline:
         limits = tuple(each for each in self.editor.profile.limits if each.measure == measured and not is_of_text(each))
         if self._stopped or (lists is None and not limits):
             return
+        for _ in range(_MOST_ROUNDS):
+            self._round(steps, stage, lists, limits)
+            if self._stopped or lists is None or not self._is_to_be_cleaned_again(lists):
+                return
+        self._stopped = True
+        self._notices.append(lambda _: [notices.never_safe(stage)])
+
+    def _is_to_be_cleaned_again(self, lists: Lists) -> bool:
+        """Tell whether browsers run in what was written what the stage forbids, and the editor looks for that."""
+        if lists.record.cleans == "once" or self.snapshot.is_read_as_written:
+            return False
+        return holds_forbidden(self.snapshot.tree, lists)
+
+    def _round(self, steps: str, stage: str, lists: Lists | None, limits: tuple[Limit, ...]) -> None:
         tree, source_map = self.snapshot.open()
         state = State(tree, self.piece, source_map, lists or _NO_LISTS, stage)
         if lists is not None:

@@ -39,11 +39,18 @@ class Snapshot:
         self._starts = starts
         self._lent = lent
         self._handed_over = False
+        self._as_written = True
 
     @cached_property
     def starts(self) -> dict[int, Node]:
         """The node that begins at each offset of the text before anything was cut off it."""
         return self._starts()
+
+    @property
+    def is_read_as_written(self) -> bool:
+        """Whether browsers read the text as the tree that it was written from."""
+        self._find_out()
+        return self._as_written
 
     @property
     def references(self) -> References | None:
@@ -55,6 +62,7 @@ class Snapshot:
         if self._reads_back is not None:
             if not self._reads_back():
                 self._tree = self._references = None
+                self._as_written = False
             self._reads_back = None
 
     @property

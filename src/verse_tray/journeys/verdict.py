@@ -7,17 +7,18 @@ from verse_tray.journeys.survival.counts import Survival
 from verse_tray.model.findings import Verdict
 
 
-def verdict(survival: Survival, limits: tuple[LimitUse, ...], *, same_markup: bool) -> Verdict:
+def verdict(survival: Survival, limits: tuple[LimitUse, ...], *, same_markup: bool, alive: bool) -> Verdict:
     """Return what becomes of a piece.
 
     Args:
         survival: What of it survives.
         limits: How much of each limit it uses.
         same_markup: Whether the published markup is the written one, character for character.
+        alive: Whether code runs in it that did not where it was written.
     """
     if survival.text.lost or survival.leaked or any(use.exceeded and _ends_it(use) for use in limits):
         return Verdict.BROKEN
-    if not survival.complete:
+    if alive or not survival.complete:
         return Verdict.DAMAGED
     return Verdict.INTACT if same_markup else Verdict.REWRITTEN
 

@@ -9,7 +9,7 @@ from verse_tray.journeys.edits import Edit
 from verse_tray.journeys.snapshot import Snapshot
 from verse_tray.journeys.splicing import splice
 from verse_tray.journeys.state import State
-from verse_tray.markup.parse import browser_serialisation
+from verse_tray.markup.parse import browser_serialisation, is_read_as
 from verse_tray.markup.references import decode
 from verse_tray.markup.round_trip import reads_back
 from verse_tray.markup.serialise import References, end_tag, escape_text, holds_raw_text, serialise, start_tag
@@ -44,7 +44,7 @@ def write(
     plain = serialise(tree)
     if keeps and source_map is not None:
         spliced = splice(source_map, log)
-        if spliced is not None and browser_serialisation(spliced.text) == plain.markup:
+        if spliced is not None and is_read_as(spliced.text, tree, plain.markup):
             after, nodes = (
                 SplicedSourceMap(source_map, spliced, state.edits.added, _moved(source_map, log)),
                 tree.nodes(),
@@ -53,7 +53,7 @@ def write(
     written = plain if references == "plain" else serialise(tree, references)
 
     def is_read_back() -> bool:
-        return reads_back(tree, plain.markup) or browser_serialisation(plain.markup) == plain.markup
+        return reads_back(tree, plain.markup) or is_read_as(plain.markup, tree, plain.markup)
 
     lent = source_map is not None or references != snapshot.references
     made = Snapshot(written.markup, tree, written.starts, references=references, lent=lent, reads_back=is_read_back)

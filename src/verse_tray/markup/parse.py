@@ -11,6 +11,7 @@ from selectolax.lexbor import LexborHTMLParser
 from verse_tray.markup import numbering, parser_limits
 from verse_tray.markup.end_tags import EndTags, ReadingNote, ignored_tags, place_end_tags
 from verse_tray.markup.from_parser import build
+from verse_tray.markup.names import HTML
 from verse_tray.markup.places import Places, read_places
 from verse_tray.markup.scan import Token, scan
 from verse_tray.markup.serialise import serialise
@@ -120,6 +121,20 @@ def browser_serialisation(text: str, context: str = "body") -> str:
     if _FOREIGN.search(text):  # Lexbor writes the text of foreign elements such as svg's style unescaped
         return serialise(Tree(*build(parser, document=not context))).markup
     return parser.html or ""
+
+
+def is_read_as(text: str, tree: Tree, markup: str) -> bool:
+    """Tell whether browsers read ``text`` as ``tree``, whose serialisation is ``markup``, namespaces and all.
+
+    The text has to be within the limits of reading.
+    """
+    parser = _lexbor(text, "body")
+    elements = tree.elements()
+    if not _FOREIGN.search(text) and all(element.namespace == HTML for element in elements):
+        return (parser.html or "") == markup
+    read = Tree(*build(parser, document=False))
+    own = [(element.namespace, element.name) for element in elements]
+    return serialise(read).markup == markup and [(each.namespace, each.name) for each in read.elements()] == own
 
 
 def _lexbor(text: str, context: str) -> LexborHTMLParser:

@@ -17,6 +17,7 @@ from verse_tray.model.decoding import Source
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.piece import Piece
+from verse_tray.script.kinds import script_kind
 from verse_tray.style.cascade import Winners
 from verse_tray.style.declarations import Declaration, parse_declarations
 from verse_tray.style.names import names_in
@@ -289,12 +290,8 @@ class Subject:
 
 
 _WORD = lazy(r"[\w-]+")
-_SCRIPT_TYPES = frozenset(
-    ("", "module", "text/javascript", "application/javascript", "text/ecmascript", "application/x-javascript")
-)
 
 
 def runs(element: Element) -> bool:
     """Tell whether browsers run the text of a script (HTML standard, "prepare the script element")."""
-    kind = element.attributes.get("type", element.attributes.get("language", "")).strip().lower()
-    return (kind in _SCRIPT_TYPES or kind == "javascript") and "src" not in element.attributes
+    return bool(script_kind(element.attributes)) and "src" not in element.attributes

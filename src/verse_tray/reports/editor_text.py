@@ -10,6 +10,7 @@ from rich.table import Table
 from rich.text import Text
 
 from verse_tray.checks.styles.site_class import theme_classes
+from verse_tray.editors.filters import Filter
 from verse_tray.editors.load import Editor
 from verse_tray.editors.profile import Limit, Profile, Publish, Reopen, Save
 from verse_tray.editors.themes import themes
@@ -56,8 +57,12 @@ def _stages(profile: Profile) -> Iterator[tuple[str, list[tuple[str, str]]]]:
     yield "When you paste", [*sentences(profile.paste, PANE), *_regions(profile), *sentences(profile.paste, FILTER)]
     save = profile.save
     anew = "Everything is written anew, as browsers do." if save.writes == "anew" else "What stays, stays as typed."
-    anew += _references(save)
-    nothing_goes = [] if save != Save(writes=save.writes) else [("elements", "Nothing goes and nothing changes.")]
+    anew += _references(save) + _cleans(save)
+    nothing_goes = (
+        []
+        if save != Save(writes=save.writes, cleans=save.cleans)
+        else [("elements", "Nothing goes and nothing changes.")]
+    )
     yield "When you save", [*sentences(save, FILTER), *nothing_goes, ("writing", anew), *_limits(profile)]
     if (reopen := profile.reopen) is not None:
         anew = "Everything is written anew, as browsers do." + _references(reopen)
@@ -66,7 +71,8 @@ def _stages(profile: Profile) -> Iterator[tuple[str, list[tuple[str, str]]]]:
             [*sentences(reopen, OPENING), ("writing", anew), *sentences(reopen, FILTER)],
         )
     publish = profile.publish
-    told = [*_asked(publish), *sentences(publish, FINISHING), *sentences(publish, FILTER), *_page(profile)]
+    cleaned = [("writing", _cleans(publish).strip())] if publish.cleans != "once" else []
+    told = [*_asked(publish), *sentences(publish, FINISHING), *sentences(publish, FILTER), *cleaned, *_page(profile)]
     yield "When it is published", told
     yield "What you see in the editor", [*_view(profile)]
 
@@ -74,6 +80,12 @@ def _stages(profile: Profile) -> Iterator[tuple[str, list[tuple[str, str]]]]:
 def _asked(record: Publish) -> Iterator[tuple[str, str]]:
     if record.asked:
         yield "publishing", "Has to be asked for: what is saved is not yet what readers get."
+
+
+def _cleans(record: Filter) -> str:
+    if record.cleans == "once":
+        return ""
+    return " What was written is read back and cleaned again until no code is left that is forbidden."
 
 
 def _references(record: Save | Reopen) -> str:

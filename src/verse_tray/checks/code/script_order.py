@@ -14,6 +14,7 @@ from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject, WrittenCode
+from verse_tray.script.kinds import script_kind
 
 RULE = Rule(
     Severity.ERROR,
@@ -40,7 +41,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
 
 
 def _elements(subject: Subject, code: WrittenCode) -> Iterator[Mistake]:
-    if code.start is None or _WAITS.search(code.text) or code.element.attributes.get("type") == "module":
+    if code.start is None or _WAITS.search(code.text) or script_kind(code.element.attributes) == "module":
         return
     told: set[str] = set()
     depths = _depths(code.text)
@@ -86,9 +87,9 @@ def _library(subject: Subject, library: Element) -> Iterator[Mistake]:
     if len(stem) < 4:
         return
     for code in subject.scripts:
-        if code.start is None or _WAITS.search(code.text) or code.element.attributes.get("type") == "module":
+        if code.start is None or _WAITS.search(code.text) or script_kind(code.element.attributes) == "module":
             continue
-        late = "defer" in library.attributes or library.attributes.get("type") == "module"
+        late = "defer" in library.attributes or script_kind(library.attributes) == "module"
         if own.start < code.start and not late:
             continue
         depths = _depths(code.text)

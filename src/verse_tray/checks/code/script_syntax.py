@@ -9,6 +9,7 @@ from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 from verse_tray.script.faults import script_fault
+from verse_tray.script.kinds import script_kind
 
 RULE = Rule(
     Severity.ERROR,
@@ -23,7 +24,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for the first fault of each script and of each event handler."""
     for code in subject.scripts:
         if code.text.strip():
-            module = code.element.attributes.get("type", "").strip().lower() == "module"
+            module = script_kind(code.element.attributes) == "module"
             if (fault := script_fault(code.text, module=module)) is not None:
                 yield _told(code.at(Span(fault.offset, fault.offset + 1)), fault.reason, "this script")
     for element in subject.elements:

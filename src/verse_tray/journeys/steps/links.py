@@ -19,13 +19,10 @@ def run(state: State) -> None:
     if record is None or (not record.link_rel and record.link_target is None):
         return
     for element in state.elements:
-        href = element.attributes.get("href")
-        if (
-            element.name != "a"
-            or element.namespace != "html"
-            or href is None
-            or scheme_of(href) not in ("http", "https")
-        ):
+        if element.name != "a" or element.namespace == "mathml":
+            continue
+        href = element.attributes.get("href", element.attributes.get("xlink:href"))
+        if href is None or scheme_of(href) not in ("http", "https"):
             continue
         host = host_of(href) or ""
         if any(covers(own, host) for own in record.own_hosts):

@@ -8,10 +8,10 @@ from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.model.findings import Severity
+from verse_tray.script.kinds import script_kind
 
 INERT = "text/plain"
 """Type that keeps a script from running."""
-_RUNNING = ("", "module", "text/javascript", "application/javascript", "text/ecmascript", "application/ecmascript")
 
 
 def run(state: State) -> None:
@@ -28,7 +28,7 @@ def run(state: State) -> None:
         if wanted == "drop":
             message = f"{which} goes: this editor keeps no scripts. What it did will not happen on the page."
             edits.drop(element, edits.change("scripts/drop", message, Severity.ERROR, element))
-        elif element.attributes.get("type", "").strip().lower() in _RUNNING:
+        elif script_kind(element.attributes):
             message = (
                 f"{which} stays in the markup and never runs: this editor gives it the type {INERT}. What it did will "
                 "not happen on the page."
