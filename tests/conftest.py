@@ -3,12 +3,22 @@
 from __future__ import annotations
 
 import os
+from pathlib import Path
 
+import pytest
 from hypothesis import settings
 
+from support.program import PIECE
 from verse_tray.journeys.contract import Watch
 
 Watch.on = True  # every step of every journey is watched
 settings.register_profile("build", derandomize=True, deadline=None, database=None)  # the same examples every time
 settings.register_profile("at-home", deadline=None)
 settings.load_profile("build" if os.environ.get("CI") else "at-home")
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    """Return a folder of its own for a test, with a piece in it."""
+    (tmp_path / "piece.html").write_text(PIECE, "utf-8")
+    return tmp_path

@@ -13,32 +13,8 @@ from typing import Any
 import jsonschema
 import pytest
 
+from support.program import PIECE, PROGRAM, run
 from verse_tray.demo import example
-
-PROGRAM = [str(Path(sys.executable).with_name("verse-tray"))]
-PIECE = '<p class="a">Low water<br/><script>1</script></p>\n'
-
-
-def run(*arguments: str, cwd: Path, stdin: bytes = b"", **environment: str) -> subprocess.CompletedProcess[str]:
-    """Run the program; its output is decoded as it stands."""
-    done = subprocess.run(
-        [*PROGRAM, *arguments],
-        cwd=cwd,
-        input=stdin,
-        capture_output=True,
-        timeout=120,
-        env={**os.environ, **environment},
-    )
-    return subprocess.CompletedProcess(
-        done.args, done.returncode, done.stdout.decode("utf-8"), done.stderr.decode("utf-8")
-    )
-
-
-@pytest.fixture
-def folder(tmp_path: Path) -> Path:
-    (tmp_path / "piece.html").write_text(PIECE, "utf-8")
-    return tmp_path
-
 
 THREE = [part for name in ("blog-post", "course-page", "mail-signoff") for part in ("--editor", name)]
 

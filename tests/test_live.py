@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import http.client
 import os
 import re
@@ -15,6 +16,8 @@ import pytest
 from playwright.sync_api import Page, sync_playwright
 
 from verse_tray.preview.browser.find import find_browser
+from verse_tray.preview.live.application import MOST_STREAMS
+from verse_tray.preview.live.board import Board
 
 pytestmark = pytest.mark.browser
 
@@ -69,6 +72,7 @@ def test_only_pages_of_this_machine_get_anything(folder: Path) -> None:
     refused = [
         {"Host": "gannetcove.example"}, {"Host": f"gannetcove.example:{live.port}"}, {"Host": "127.0.0.1"},
         {"Host": ""}, {"Origin": "https://gannetcove.example"}, {"Origin": "null"}, {"Sec_Fetch_Site": "cross-site"},
+        {"Origin": "http://["}, {"Origin": "http://[::1"},
     ]  # fmt: skip
     for headers in refused:
         status, body = live.ask(**headers)
@@ -82,6 +86,45 @@ def test_only_pages_of_this_machine_get_anything(folder: Path) -> None:
     assert b'"revision":1' in connection.getresponse().readline()
     assert live.stop() == (0, "Stopped.\n")  # also while somebody listens
     connection.close()
+
+
+def test_many_streams_are_too_many_and_the_log_stays_quiet(folder: Path) -> None:
+    live = Live(folder, "piece.html", "--editor", "blog-post")
+    opened = []
+    for _ in range(MOST_STREAMS):
+        connection = http.client.HTTPConnection("127.0.0.1", live.port, timeout=10)
+        connection.request("GET", "/changes")
+        opened.append((connection, connection.getresponse()))
+        assert opened[-1][1].read1(5) == b"data:"
+    assert live.ask("/changes")[0] == 503
+    for connection, answer in opened:
+        answer.close()
+        connection.close()
+    assert live.ask()[0] == 200
+    assert live.stop() == (0, "Stopped.\n")
+
+
+def test_whatever_goes_wrong_is_told_and_the_next_change_is_shown() -> None:
+    faults = iter([RuntimeError("an odd one"), ValueError("Exceeds the limit"), OSError(5, "Input/output error"), None])
+
+    def make() -> str:
+        fault = next(faults)
+        if fault is not None:
+            raise fault
+        return "the sheet"
+
+    async def story() -> list[tuple[str, str]]:
+        board = Board(make, lambda: "empty")
+        told = []
+        for _ in range(4):
+            await board.make()
+            told.append((board.sheet, board.error))
+        return told
+
+    first, second, third, last = asyncio.run(story())
+    assert "fault of verse-tray" in first[1] and "an odd one" in first[1]
+    assert "Exceeds" in second[1] and third[1] == "a file: Input/output error"
+    assert last == ("the sheet", "")
 
 
 def test_the_page_keeps_up_with_piece_parts_data_and_profile(folder: Path, tab: Page) -> None:

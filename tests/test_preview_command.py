@@ -12,9 +12,7 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
-from test_command import PIECE, folder, run
-
-__all__ = ["folder"]
+from support.program import PIECE, run
 
 
 def test_preview_writes_one_file(folder: Path) -> None:

@@ -10,10 +10,8 @@ from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
 from support.editors import editor
-from support.forbidden import forbidden
 from support.markup import fragments
-from test_journeys import STRICT, assert_sound
-from verse_tray.editors.lists import Lists
+from support.soundness import STRICT, assert_clean_or_told, assert_sound
 from verse_tray.editors.load import Editor, known_editors, load_editor
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.markup.parse import browser_serialisation
@@ -73,13 +71,6 @@ def assert_nothing_forbidden(made: Journey, reopened: int = 1) -> None:
             assert_clean_or_told(made, stage, rules[stage])
     if "save" in rules:  # what is opened is saved again
         assert_clean_or_told(made, "reopen", rules["save"])
-
-
-def assert_clean_or_told(made: Journey, stage: str, rules: Lists) -> None:
-    """Hold that nothing forbidden is left; an editor that cleans once may leave what comes alive, and that is told."""
-    left = forbidden(made.stage(stage).markup, rules)
-    told = {notice.rule for each in made.stages for notice in each.notices}
-    assert not left or (rules.record.cleans == "once" and "writing/code-alive" in told), (stage, left)
 
 
 @pytest.mark.parametrize("attempts", HOSTILE.values(), ids=list(HOSTILE))

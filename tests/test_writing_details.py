@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from PIL import Image
 from rich.console import Console
 
-from test_command import run
+from support.program import run
 from verse_tray.checks.find import find
 from verse_tray.checks.table import RULES, rule
 from verse_tray.demo import example

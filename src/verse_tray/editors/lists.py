@@ -49,6 +49,13 @@ class Lists:
         }
         self._attributes = None if record.attributes is None else frozenset(record.attributes)
         self._removed = frozenset(record.remove_attributes)
+        size, sandbox = record.frame_size, record.frame_sandbox
+        self._given = {
+            *([("script", "type")] if record.scripts == "neutralise" else []),
+            *([("iframe", "sandbox")] if sandbox is not None else []),
+            *([("iframe", "width")] if size.width is not None else []),
+            *([("iframe", "height")] if size.height is not None else []),
+        }  # what the editor itself writes there stays
         self._causes: dict[tuple[str, str], dict[str, str | None]] = {}
         self._actions: dict[tuple[str, str], Action] = {}
         self.kept_html: set[str] = set()
@@ -93,6 +100,8 @@ class Lists:
 
     def _cause(self, namespace: str, element: str, name: str) -> str | None:
         """Decide as the HTML Sanitizer API does ("sanitize core", the attributes of a child)."""
+        if (element, name) in self._given:
+            return None
         if not self.record.event_handlers and is_event_handler(name):
             return "handler"
         own, own_removed = self._own.get((namespace, element)) or self._own.get(("", element)) or (None, frozenset())

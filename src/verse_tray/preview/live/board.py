@@ -38,17 +38,24 @@ class Board:
             error = str(told)
         except OSError as told:
             error = f"{told.filename or 'a file'}: {told.strerror or told}"
+        except Exception as fault:  # whatever it is, it is told on the page, and the next change is waited for
+            error = f"This is a fault of verse-tray, not of your piece ({type(fault).__name__}: {fault})"[:400]
+            error += ". Please report it, with the piece."
         if not self.sheet:
             self.sheet = await asyncio.to_thread(self._empty)
-        async with self._changed:
-            self.error = error
-            self.revision += 1
-            self._changed.notify_all()
+        await self.tell(error)
 
     @property
     def state(self) -> bytes:
         """Revision and error as JSON."""
         return msgspec.json.encode({"revision": self.revision, "error": self.error})
+
+    async def tell(self, error: str) -> None:
+        """Tell everybody what is wrong, and leave the sheet as it is."""
+        async with self._changed:
+            self.error = error
+            self.revision += 1
+            self._changed.notify_all()
 
     async def close(self) -> None:
         """End every stream of changes."""

@@ -19,6 +19,9 @@ _QUIET = 10  # milliseconds without another change, after which the sheet is mad
 _LONGEST = 60  # milliseconds of changes that are taken together
 
 
+_AGAIN = 2  # seconds after which files that could not be watched are watched again
+
+
 class Watched:
     """The files that a sheet is made of."""
 
@@ -102,11 +105,17 @@ async def _serve(
 
 
 async def _watch(board: Board, watched: Watched, stopping: asyncio.Event) -> None:
-    async for _ in awatch(
-        *watched.places, watch_filter=watched.counts, debounce=_LONGEST, step=_QUIET, stop_event=stopping,
-        recursive=True, ignore_permission_denied=True, raise_interrupt=False,
-    ):  # fmt: skip
-        await board.make()
+    while not stopping.is_set():
+        try:
+            async for _ in awatch(
+                *watched.places, watch_filter=watched.counts, debounce=_LONGEST, step=_QUIET, stop_event=stopping,
+                recursive=True, ignore_permission_denied=True, raise_interrupt=False,
+            ):  # fmt: skip
+                await board.make()
+        except Exception as error:  # a folder went, or the system watches no more of them
+            await board.tell(f"The files cannot be watched just now ({error}); trying again.")
+            await asyncio.sleep(_AGAIN)
+            await board.make()
 
 
 async def _end_streams(server: uvicorn.Server, board: Board) -> None:
