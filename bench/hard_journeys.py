@@ -118,9 +118,8 @@ def main() -> None:
                 fallen += 1
                 if fallen <= 20:
                     where = traceback.extract_tb(error.__traceback__)[-1]
-                    print(
-                        f"{each.name} {each.profile.save!r:.200} {markup!r}\n   {error!r:.300} {where.name}:{where.lineno}"
-                    )
+                    print(f"{each.name} {each.profile.save!r} {each.profile.reopen!r} {markup!r}")
+                    print(f"   {error!r:.300} {where.name}:{where.lineno}")
     print(f"{done:,} journeys, seed {seed}: {fallen} fell; {time.perf_counter() - started:.0f} s")
 
 

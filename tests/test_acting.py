@@ -28,7 +28,7 @@ from verse_tray.preview.browser.screenshots import sheet_picture, view_picture
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.sheet import sheet
-from verse_tray.preview.trials import Acted, act
+from verse_tray.preview.trials import Acted, act, trial
 
 pytestmark = pytest.mark.browser
 
@@ -91,10 +91,20 @@ def test_what_never_ends_is_told_and_ended(name: str) -> None:
 
 ORDINARY = (
     *("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-sync"),
-    *("--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1", "--window-size=1280,40000"),
-    "--virtual-time-budget=3000",
+    *("--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1", "--window-size=1280,8000"),
+    "--virtual-time-budget=1500",
 )
 """A browser as authors have it, with its ways of being quick, and no way out of this machine."""
+
+
+def test_a_trial_ends_when_its_time_is_up(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(trial, "LONGEST_TRIAL", 4)
+    opens = "<script>setInterval(() => { for (let i = 0; i < 50; i++) open('about:blank') })</script>"
+    buttons = "".join(f"<button onclick=\"this.after('{number}')\">x</button>" for number in range(30))
+    started = time.monotonic()
+    acted = tried(opens + buttons, KEEPS)
+    assert time.monotonic() - started < 12
+    assert "act/time-up" in [each.rule for each in acted.findings]
 
 
 @pytest.fixture
@@ -186,10 +196,8 @@ def test_no_sheet_reaches_out_in_a_browser_of_the_author_s(knocks: tuple[str, li
         browser = driver.chromium.launch(executable_path=find_browser())
         tab = browser.new_page()
         for name, markup in (pieces("markup", host) | pieces("scripts", host)).items():
-            made = sheet(
-                [journey(markup, "sidebar-box"), journey(markup, KEEPS), journey(markup, reaching)],
-                LocalPictures(stored=True),
-            )
+            into = ("sidebar-box", KEEPS) if name != "nested" else (KEEPS, reaching)
+            made = sheet([journey(markup, each) for each in into], LocalPictures(stored=True))
             show(tab, made)
             tab.evaluate("() => window.drawAll()")
             for frame in tab.frames[1:]:

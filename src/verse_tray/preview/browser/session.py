@@ -4,18 +4,20 @@ from __future__ import annotations
 
 import os
 import signal
+import time
 from collections.abc import Callable
 from threading import Event, Timer
 from types import TracebackType
 from typing import TYPE_CHECKING, Any, Self, TypeVar
 
+import msgspec
 from msgspec import Struct
 
 from verse_tray.model.errors import BrowserError, not_installed
 from verse_tray.preview.browser.find import find_browser
 
 if TYPE_CHECKING:
-    from playwright.sync_api import Browser, Frame, Page, Playwright, Request, Route
+    from playwright.sync_api import Browser, CDPSession, Frame, Page, Playwright, Request, Route
 
 T = TypeVar("T")
 
@@ -40,6 +42,10 @@ HEIGHT = 800
 _TALLEST = 16_000  # pixels; the browser's own limit for a picture lies a little above
 _PATIENCE = 15_000  # milliseconds
 _LONGEST = 20.0  # seconds that one call may take on a page with scripts
+_LONGEST_LOOK = 5.0  # seconds after which such a page stands still
+
+_NEVER_AT_REST = "the browser failed: the page does not come to rest, as if a script never ended"
+_TIME_IS_UP = "the browser failed: time is up"
 
 STILL = "sandbox allow-same-origin"
 """Content-Security-Policy, sent with a page, under which it runs no script and leaves for no other page."""
@@ -58,6 +64,10 @@ class StuckError(BrowserError):
     """A page that does not come to rest."""
 
 
+class OverdueError(StuckError):
+    """A session whose time is up."""
+
+
 class Refusal(Struct, frozen=True):
     """Something that a page asked for and did not get."""
 
@@ -73,6 +83,7 @@ class Session:
         self._driver: Playwright | None = None
         self._browser: Browser | None = None
         self._tab: Page | None = None
+        self._protocol: CDPSession | None = None
         self._html = ""
         self._policy = ""
         self._still = False
@@ -81,6 +92,8 @@ class Session:
         """What answers a page that asks for a picture: the file and its media type."""
         self.refused: list[Refusal] = []
         """What the open page asked for and did not get."""
+        self.deadline: float | None = None
+        """When time is up for all that is done with it, on the clock of :func:`time.monotonic`; None for never."""
 
     def __enter__(self) -> Self:
         """Start the browser.
@@ -123,7 +136,7 @@ class Session:
         from playwright.sync_api import Error
 
         browser, driver = self._browser, self._driver
-        self._browser = self._driver = self._tab = None
+        self._browser = self._driver = self._tab = self._protocol = None
         try:
             if browser is not None:
                 browser.close()
@@ -194,9 +207,14 @@ class Session:
             self._process = self._process or self._find_process()
             # a page that leaves before it has loaded has no load event: its own state is asked for
             self.tab.goto(ADDRESS, wait_until="commit")
-            self.tab.wait_for_function("() => document.readyState === 'complete'", polling=20)
 
         self.guard(load)
+        if "allow-scripts" in policy:
+            until = time.monotonic() + _PATIENCE / 1000
+            while self.evaluate_apart(_READY, longest=_LONGEST_LOOK) != "complete":
+                if time.monotonic() > until:
+                    raise StuckError(_NEVER_AT_REST)
+                self.guard(lambda: self.tab.wait_for_timeout(20))
 
     def evaluate(self, script: str, argument: Any = None) -> Any:
         """Return what a script of ours returns in the page.
@@ -205,6 +223,36 @@ class Session:
             BrowserError: the browser failed.
         """
         return self.guard(lambda: self.tab.evaluate(script, argument))
+
+    def evaluate_apart(
+        self, script: str, argument: Any = None, *, inner: bool = False, longest: float = _LONGEST
+    ) -> Any:
+        """Return what a script of ours returns in a world of its own: it sees the page, and not what its scripts did.
+
+        Args:
+            script: A function of one argument.
+            argument: What it is given.
+            inner: Whether it runs in the first frame of the page, and not in the page itself.
+            longest: Seconds that it may take.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+
+        def ask() -> Any:
+            if self._protocol is None:
+                self._protocol = self.tab.context.new_cdp_session(self.tab)
+            tree = self._protocol.send("Page.getFrameTree")["frameTree"]
+            frame = (tree["childFrames"][0] if inner and tree.get("childFrames") else tree)["frame"]["id"]
+            world = self._protocol.send("Page.createIsolatedWorld", {"frameId": frame, "worldName": "verse-tray"})
+            expression = f"({script})({msgspec.json.encode(argument).decode()})"
+            asked = {"expression": expression, "contextId": world["executionContextId"], "returnByValue": True}
+            answer = self._protocol.send("Runtime.evaluate", asked)
+            if "exceptionDetails" in answer:
+                raise BrowserError(f"the browser failed: {answer['exceptionDetails'].get('text', 'it said nothing')}")
+            return answer["result"].get("value")
+
+        return self.guard(ask, longest)
 
     def picture(self, box: Box | None = None) -> bytes:
         """Return a PNG of the page, as wide as the window and as tall as the page, or of a part of it.
@@ -221,23 +269,26 @@ class Session:
             lambda: self.tab.screenshot(full_page=True, clip=clip, caret="initial")  # type: ignore[arg-type]
         )
 
-    def guard(self, action: Callable[[], T]) -> T:
-        """Do something with the tab, and tell in one sentence when the browser fails."""
+    def guard(self, action: Callable[[], T], longest: float = _LONGEST) -> T:
+        """Do something with the tab; tell in one sentence when the browser fails or takes more than so many seconds."""
         from playwright.sync_api import Error, TimeoutError
 
         # most calls wait for ever when a script of the page never ends: then the browser is ended from outside
         overdue = Event()
-        watch = Timer(_LONGEST, self._end, (overdue,)) if self._process else None
+        left = longest if self.deadline is None else min(longest, self.deadline - time.monotonic())
+        if left <= 0:
+            raise OverdueError(_TIME_IS_UP)
+        watch = Timer(left, self._end, (overdue,)) if self._process else None
         if watch is not None:
             watch.daemon = True
             watch.start()
         try:
             return action()
         except Error as error:
+            if self.deadline is not None and time.monotonic() >= self.deadline:
+                raise OverdueError(_TIME_IS_UP) from None
             if isinstance(error, TimeoutError) or overdue.is_set():
-                raise StuckError(
-                    "the browser failed: the page does not come to rest, as if a script never ended"
-                ) from None
+                raise StuckError(_NEVER_AT_REST) from None
             raise BrowserError(f"the browser failed: {_first_line(error)}") from None
         finally:
             if watch is not None:
@@ -267,6 +318,7 @@ _AT_REST = """() => {
   };
   still(document);
 }"""
+_READY = "() => Object.getOwnPropertyDescriptor(Document.prototype, 'readyState').get.call(document)"
 _SIZE = """() => {
   scrollTo(0, 0);
   return [innerWidth, Math.max(document.documentElement.scrollHeight, document.body?.scrollHeight ?? 0, 1)];

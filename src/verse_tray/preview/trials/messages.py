@@ -20,6 +20,9 @@ _IDLE = ("Blocked script execution in 'about:", "Unrecognized Content-Security",
 """Beginnings of what is about this page, and not about the piece in it."""
 
 
+_MOST_SAID = 5_000
+
+
 class Said(Struct, frozen=True):
     """One thing that a browser said."""
 
@@ -60,12 +63,17 @@ class Notes:
 
     def _collect(self) -> None:
         refused = self._session.refused
-        self._said += [_of(each) for each in refused[self._asked :]]
+        for each in refused[self._asked :]:
+            self._say(_of(each))
         self._asked = len(refused)
+
+    def _say(self, said: Said) -> None:
+        if len(self._said) < _MOST_SAID:  # who says more says the same again and again
+            self._said.append(said)
 
     def _error(self, error: Error) -> None:
         name = getattr(error, "name", "") or "Error"
-        self._said.append(Said("error", f"{name}: {error.message}".strip().rstrip("."), error.stack or ""))
+        self._say(Said("error", f"{name}: {error.message}".strip().rstrip("."), error.stack or ""))
 
     def _console(self, message: ConsoleMessage) -> None:
         text = message.text
@@ -76,20 +84,20 @@ class Notes:
         if "Content Security Policy" in text or "Content-Security-Policy" in text:
             address = _ADDRESS.search(text)
             kind = "page" if text.startswith("Framing") else "fetch"
-            self._said.append(Said(kind, address[1] if address else "what the page may not fetch"))
+            self._say(Said(kind, address[1] if address else "what the page may not fetch"))
         elif text.startswith(_IDLE):
             return
         elif "new window" in text and "allow-popups" in text:
-            self._said.append(Said("window", address[1] if (address := _ADDRESS.search(text)) else "an empty page"))
+            self._say(Said("window", address[1] if (address := _ADDRESS.search(text)) else "an empty page"))
         elif "sandbox" in text and (token := _TOKEN.search(text)):
-            self._said.append(Said("refused", token[1], where))
+            self._say(Said("refused", token[1], where))
         elif text.startswith("Failed to load resource"):
             return  # the request itself was counted
         else:
-            self._said.append(Said("told", text.splitlines()[0][:200] if text else "", where))
+            self._say(Said("told", text.splitlines()[0][:200] if text else "", where))
 
     def _dialog(self, dialog: Dialog) -> None:
-        self._said.append(Said("dialog", dialog.message[:200]))
+        self._say(Said("dialog", dialog.message[:200]))
         dialog.dismiss()
 
 

@@ -13,7 +13,7 @@ from verse_tray.journeys.journey import Journey
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.patterns import lazy
-from verse_tray.preview.browser.session import ADDRESS, Box, Session, StuckError
+from verse_tray.preview.browser.session import ADDRESS, Box, OverdueError, Session, StuckError
 from verse_tray.preview.pages.described import place_of, text_of
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import picture_box
@@ -32,25 +32,33 @@ FOUND = (
     "input[type=button], input[type=submit], input[type=image], label[for], a[href^='#'], a[href^='javascript:' i]"
 )
 """Selectors of what is clicked when the author names nothing."""
+LONGEST_TRIAL = 60
+"""Seconds after which a trial is ended, whatever it is at."""
 _MOST = 24  # controls
 _MOST_LOOKS = 12
 _REST = 1.5  # seconds that a page may take to come to rest after a click
 _PATIENCE = 5000  # milliseconds
 _HANDLER = lazy(r"\bHTML\w*Element\.on\w+ \(")
-_FINISH = "() => document.getAnimations().forEach(each => { try { each.finish() } catch { /* it never ends */ } })"
+_FINISH = """() => Document.prototype.getAnimations.call(document)
+  .forEach(each => { try { each.finish() } catch { /* it never ends */ } })"""
 _COVERED = """element => {
-  const box = element.getBoundingClientRect();
-  const top = element.ownerDocument.elementFromPoint(box.x + box.width / 2, box.y + box.height / 2);
-  return Boolean(top) && !element.contains(top) && !top.contains(element) && top.closest('label')?.control !== element;
+  const box = Element.prototype.getBoundingClientRect.call(element), holds = Node.prototype.contains;
+  const top = Document.prototype.elementFromPoint.call(document, box.x + box.width / 2, box.y + box.height / 2);
+  const label = top && Element.prototype.closest.call(top, 'label');
+  return Boolean(top) && !holds.call(element, top) && !holds.call(top, element) && label?.control !== element;
 }"""
 _CHOOSE_NEXT = """element => {
   element.selectedIndex = (element.selectedIndex + 1) % Math.max(1, element.options.length);
   for (const name of ['input', 'change']) element.dispatchEvent(new Event(name, { bubbles: true }));
 }"""
-_NUMBERS = f"""selector => [...document.querySelectorAll(selector)]
-  .map(each => each.getAttribute('{NUMBER}')).filter(number => number > 0)"""
-_VISIBLE = "element => element.checkVisibility({visibilityProperty: true}) && element.getClientRects().length > 0"
-_INTO_SIGHT = "element => element.scrollIntoView({block: 'center', behavior: 'instant'})"
+_NUMBERS = f"""selector => [...Document.prototype.querySelectorAll.call(document, selector)]
+  .map(each => Element.prototype.getAttribute.call(each, '{NUMBER}')).filter(number => number > 0)"""
+_VISIBLE = """element => Element.prototype.checkVisibility.call(element, {visibilityProperty: true})
+  && Element.prototype.getClientRects.call(element).length > 0"""
+_INTO_SIGHT = "element => Element.prototype.scrollIntoView.call(element, {block: 'center', behavior: 'instant'})"
+_NAME = "element => Object.getOwnPropertyDescriptor(Element.prototype, 'localName').get.call(element)"
+_FOCUS = "element => HTMLElement.prototype.focus.call(element, {focusVisible: true})"
+_BLUR = "element => HTMLElement.prototype.blur.call(element)"
 _MARGIN = 8  # pixels around a control in its picture
 
 
@@ -96,6 +104,7 @@ class _Trial:
     def run(self, clicked: Sequence[str]) -> Acted:
         controls: list[Control] = []
         more = 0
+        self.session.deadline = time.monotonic() + LONGEST_TRIAL
         try:
             self.open()
             self.findings |= dict.fromkeys(self.told(self.notes.since(0)))
@@ -104,6 +113,12 @@ class _Trial:
             more = len(found) - len(tried)
             controls.extend(self.clicks(tried, fresh=not clicked))  # what was tried stays, should one never end
             controls.extend(self.looks())
+        except OverdueError:
+            message = (
+                f"The trial was ended after {LONGEST_TRIAL} seconds, the page never at rest. What came of it until "
+                "then is told; look for what a script does again and again."
+            )
+            self.findings[Finding("act/time-up", "publish", message, None, None, Severity.WARNING)] = None
         except StuckError:
             message = (
                 "A script does not come to an end, and the page stands still: readers could do nothing on it. Look "
@@ -112,6 +127,7 @@ class _Trial:
             scripts = (each.key for each in self.journey.published.elements() if each.name == "script")
             line, column = self.trying or place_of(self.journey, next(scripts, 0))
             self.findings[Finding("act/endless", "publish", message, line, column, Severity.ERROR)] = None
+        self.session.deadline = None
         findings = [*self.findings, *dead_links(self.journey)]
         findings.sort(key=lambda each: (each.severity.rank, each.line or 0, each.column or 0))
         return Acted(tuple(findings), tuple(links_of(self.journey)), tuple(controls), more)
@@ -131,18 +147,21 @@ class _Trial:
         return tab.main_frame
 
     def state(self) -> State:
-        # asked first in a way that does not wait for ever, should a script never end
-        self.session.guard(lambda: self.frame.wait_for_function("() => true", timeout=_PATIENCE))
-        self.session.guard(lambda: self.frame.evaluate(_FINISH))
-        state: State = self.session.guard(lambda: self.frame.evaluate(_script()))
+        self.ask(_FINISH)
+        state: State = self.ask(_script())
         return state
+
+    def ask(self, script: str, argument: Any = None) -> Any:
+        """Return what a script of ours returns in the frame of the piece, out of reach of the piece's own."""
+        inner = self.journey.editor.profile.box is not None
+        return self.session.evaluate_apart(script, argument, inner=inner, longest=_PATIENCE / 1000)
 
     def rest(self) -> State:
         """Return the state once two looks at it are the same, or time is up."""
         before = self.state()
         until = time.monotonic() + _REST
         while time.monotonic() < until:
-            self.session.tab.wait_for_timeout(120)
+            self.session.guard(lambda: self.session.tab.wait_for_timeout(120))
             now = self.state()
             if now == before:
                 return now
@@ -156,7 +175,7 @@ class _Trial:
                 raise InputError(f"--click {selector}: nothing in the published piece matches this selector.")
         if clicked:
             return [f'[{NUMBER}="0"] :is({selector})' for selector in clicked]
-        numbers: list[str] = self.session.guard(lambda: self.frame.evaluate(_NUMBERS, FOUND))
+        numbers: list[str] = self.ask(_NUMBERS, FOUND)
         return [f'[{NUMBER}="{number}"]' for number in dict.fromkeys(numbers)]
 
     def query(self, selector: str, asked: str = "") -> ElementHandle | None:
@@ -172,18 +191,19 @@ class _Trial:
 
         return self.session.guard(ask)
 
-    def on(self, element: ElementHandle, script: str) -> Any:
-        """Return what a script of ours returns for an element."""
-        return self.session.guard(lambda: element.evaluate(script))
+    def on(self, selector: str, script: str) -> Any:
+        """Return what a script of ours returns for the first element that a selector matches; None when none does."""
+        find = "Document.prototype.querySelector.call(document, selector)"
+        return self.ask(f"selector => {{ const found = {find}; return found && ({script})(found) }}", selector)
 
     def clicks(self, selectors: Sequence[str], *, fresh: bool) -> Iterator[Control]:
         for at, selector in enumerate(selectors):
             if fresh and at:
                 self.open()
             element = self.query(selector)
-            if element is None or (fresh and not self.on(element, _VISIBLE)):
+            if element is None or (fresh and not self.on(selector, _VISIBLE)):
                 continue
-            key, name = self.named(element)
+            key, name = self.named(element, selector)
             line, column = self.trying = place_of(self.journey, key)
             changes = []
             for time_of_click in (1, 2) if fresh else (1,):
@@ -206,13 +226,13 @@ class _Trial:
     def click(self, selector: str, place: tuple[int | None, int | None]) -> tuple[str, ...]:
         """Click on what stands at a place of the author's file, and return what came of it."""
         element = self.query(selector)
-        if element is None or not self.point_at(element):
+        if element is None or not self.point_at(element, selector):
             return ("it is no longer there",)
         before, mark = self.state(), self.notes.mark
-        if self.on(element, _COVERED):
+        if self.on(selector, _COVERED):
             return ("it cannot be clicked: something lies over it",)
-        if self.on(element, "element => element.localName") == "select":
-            self.on(element, _CHOOSE_NEXT)
+        if self.on(selector, _NAME) == "select":
+            self.on(selector, _CHOOSE_NEXT)
         else:
             # by the handle, not by the mouse: only this gives up when a script never ends
             self.session.guard(lambda: element.click(timeout=_PATIENCE, force=True, no_wait_after=True))
@@ -223,9 +243,9 @@ class _Trial:
         changes = () if before and not after else described(before, after)  # the frame of the piece has left
         return (*changes, *_happened(said))
 
-    def point_at(self, element: ElementHandle) -> bool:
+    def point_at(self, element: ElementHandle, selector: str) -> bool:
         """Put the pointer on the middle of an element, as what it changes by that is told elsewhere."""
-        self.on(element, _INTO_SIGHT)
+        self.on(selector, _INTO_SIGHT)
         box: Any = self.session.guard(element.bounding_box)
         if box is None:
             return False
@@ -237,12 +257,12 @@ class _Trial:
         message = f"A click on {name} changes nothing that readers could see."
         self.findings[Finding("act/nothing-happens", "publish", message, line, column, Severity.WARNING)] = None
 
-    def named(self, element: ElementHandle) -> tuple[int, str]:
+    def named(self, element: ElementHandle, selector: str) -> tuple[int, str]:
         number = self.session.guard(lambda: element.get_attribute(NUMBER)) or "0"
         key = int(number) if re.fullmatch(r"-?[0-9]{1,9}", number) else 0
         ours = self.by_key.get(key)
         if ours is None:
-            return 0, f"<{self.on(element, 'element => element.localName')}>"
+            return 0, f"<{self.on(selector, _NAME)}>"
         text = text_of(ours)
         return key, f"<{ours.name}>" + (f" “{text}”" if text else "")
 
@@ -257,23 +277,24 @@ class _Trial:
         if keys:
             self.open()
         for key in keys[:_MOST_LOOKS]:
-            element = self.query(f'[{NUMBER}="{key}"]')
-            if element is None or not self.on(element, _VISIBLE):
+            selector = f'[{NUMBER}="{key}"]'
+            element = self.query(selector)
+            if element is None or not self.on(selector, _VISIBLE):
                 continue
-            self.on(element, _INTO_SIGHT)
+            self.on(selector, _INTO_SIGHT)
             self.session.guard(lambda: self.session.tab.mouse.move(0, 0))
             at_rest = self.look(key)
             looks = [Look("at rest", (), self.portrait(element))]
-            self.point_at(element)
+            self.point_at(element, selector)
             looks.append(Look("hover", tuple(differing(at_rest, self.look(key))), self.portrait(element)))
             self.session.guard(lambda: self.session.tab.mouse.move(0, 0))
-            self.on(element, "element => element.focus({focusVisible: true})")
+            self.on(selector, _FOCUS)
             looks.append(Look("focus", tuple(differing(at_rest, self.look(key))), self.portrait(element)))
-            self.on(element, "element => element.blur()")
+            self.on(selector, _BLUR)
             shown = tuple(look for look in looks if look.state == "at rest" or look.changes)
             if len(shown) > 1:
                 line, column = place_of(self.journey, key)
-                yield Control(line, column, self.named(element)[1], (), shown)
+                yield Control(line, column, self.named(element, selector)[1], (), shown)
 
     def look(self, key: int) -> dict[str, str]:
         look: dict[str, str] = self.state().get(str(key), {}).get("look", {})
@@ -283,7 +304,7 @@ class _Trial:
         box: Any = self.session.guard(element.bounding_box)
         if box is None:
             return b""
-        scrolled = self.session.evaluate("() => [scrollX, scrollY]")
+        scrolled = self.session.evaluate_apart("() => [scrollX, scrollY]")
         x, y = box["x"] + scrolled[0] - _MARGIN, box["y"] + scrolled[1] - _MARGIN
         return self.session.picture(
             Box(max(0, x), max(0, y), min(box["width"], 600) + 2 * _MARGIN, min(box["height"], 400) + 2 * _MARGIN)
