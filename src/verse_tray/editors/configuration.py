@@ -44,6 +44,8 @@ def _list_faults(items: Any, path: str) -> list[ProfileFault]:
     for index, item in enumerate(items):
         here = f"{path}[{index}]"
         if isinstance(item, dict) and isinstance(item.get("name"), str):
+            if not isinstance(item.get("namespace"), str | None):
+                faults.append(ProfileFault(f"{here}.namespace", "expected an address, or null"))
             for key in _OWN:
                 faults += _list_faults(item.get(key, []), f"{here}.{key}")
         elif not isinstance(item, str):

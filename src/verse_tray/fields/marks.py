@@ -62,6 +62,8 @@ def find_marks(text: str, form: re.Pattern[str]) -> list[Mark]:
             if token.raw and raw not in ESCAPABLE_RAW_TEXT:
                 context = {"style": Context.STYLE, "script": Context.SCRIPT}.get(raw, Context.COMMENT)
             marks += [_mark(match, context) for match in form.finditer(text, token.start, token.end)]
+        elif token.kind is Kind.UNFINISHED:  # somebody may end it, with whatever quote
+            marks += [_mark(match, Context.ATTRIBUTE, "") for match in form.finditer(text, token.start, token.end)]
         else:
             marks += [_mark(match, Context.COMMENT) for match in form.finditer(text, token.start, token.end)]
     return marks

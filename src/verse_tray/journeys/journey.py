@@ -98,6 +98,11 @@ class Journey:
             findings = dict.fromkeys(finding_of(change, self.piece.source) for change in told)
             return tuple(sorted(findings, key=lambda f: (f.severity.rank, f.line or 0, f.column or 0)))
 
+    def without_trees(self) -> Journey:
+        """Work out what is told of it, and let its trees go; they are made anew when somebody asks for one."""
+        self.__setstate__(self.__getstate__())
+        return self
+
     def __getstate__(self) -> dict[str, Any]:
         """Return everything but the trees."""
         with collection_paused():

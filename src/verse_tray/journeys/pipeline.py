@@ -29,6 +29,7 @@ from verse_tray.piece.piece import Piece
 from verse_tray.piece.view import View
 
 _NO_LISTS = Lists(Save())
+_LONG = 100_000  # signs of a text whose trees are let go as soon as may be
 _MOST_ROUNDS = 20
 """How often an editor that cleans until nothing forbidden is left tries to; then it refuses the piece."""
 
@@ -60,6 +61,8 @@ class Pipeline:
         self._keys: tuple[str, ...] = ()
         self._stopped = False
         """Whether the piece was refused, or the page could not be built."""
+        self._silent = False
+        """Whether nobody asks what it changes: what is to be told holds trees."""
         self._changes: list[Callable[[], list[Change]]] = []
         self._notices: list[Callable[[Stage], list[Change]]] = []
 
@@ -98,6 +101,7 @@ class Pipeline:
     def _find_fixpoint(self, texts: list[str]) -> Fixpoint:
         """Find out whether opening and saving comes to rest, on a snapshot that goes another way."""
         other = Pipeline(self.piece, self.editor, self.snapshot.fork())
+        other._silent = True
 
         def save_again() -> str:
             other.open_and_save()
@@ -177,7 +181,8 @@ class Pipeline:
             for step in self._chosen(steps, lists):
                 state.run(step.name, step.run)
         counted = self._count_in(state, limits)
-        self._notices += [lambda _: state.notices, lambda _: counted.warnings]
+        told, warnings = state.notices, counted.warnings  # not the whole state: it holds a tree
+        self._notices += [lambda _: told, lambda _: warnings]
         self._use(counted.uses)
         if (use := counted.refused) is not None or state.stops:
             self._stopped = True
@@ -198,7 +203,11 @@ class Pipeline:
         anew = state.anew or isinstance(record, Reopen) or (isinstance(record, Save) and record.writes == "anew")
         references = record.references if isinstance(record, Save | Reopen) else "plain"
         self.snapshot, wrote = write(self.snapshot, state, "anew" if anew else "as-typed", references)
-        self._changes += [lambda: list(state.edits.changes), wrote]
+        if not self._silent:
+            self._changes += [lambda: list(state.edits.changes), wrote]
+        if len(self.snapshot.text) > _LONG:  # told at once: until then they hold the trees of the round
+            told = [change for tell in self._changes for change in tell()]
+            self._changes = [lambda: told]
         if record.beyond16_bits == "cut":
             self._cut_beyond_16_bits(stage)
 

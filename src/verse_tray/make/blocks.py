@@ -142,7 +142,7 @@ def make_signoff(person: SignOff, *, colour: str) -> Made:
         InputError: there is no name, or the colour is none.
     """
     if not person.name.strip():
-        raise InputError("a sign-off needs a name: --name-of.")
+        raise InputError("a sign-off needs a name. Give that of who signs.")
     text_on(colour, "--colour")
     build = Builder("sign-off", Styles.INLINE, person)
     lines: list[Child] = [build.element("b", person.name)]

@@ -21,6 +21,7 @@ from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
 _FOREIGN = lazy("<(?:svg|math)", re.IGNORECASE)
+_LONG = 40_000  # signs
 _WITHOUT_EVENTS = 1  # LexborDocumentOptions.WO_EVENTS
 
 
@@ -35,6 +36,7 @@ class Parsed:
         self.text = text
         """The text that was parsed."""
         self._context = context
+        self._bounded = bounded
         self._left_out: frozenset[int] = frozenset()
         self.cap_notes: list[ReadingNote] = []
         """Limits of reading that the text went beyond."""
@@ -68,6 +70,8 @@ class Parsed:
         """Where the nodes of the tree stand."""
         serialised = _lexbor(self._readable, self._context).html or ""
         attempts: tuple[Literal["exact", "partial"], ...] = ("exact", "partial")
+        if (self._bounded or len(self.text) > _LONG) and parser_limits.piles_up(self.tokens):
+            attempts = ("partial",)  # no two marked ones are alike: all of the pile is made anew, not three of each
         if numbering.can_mark(serialised) and numbering.can_mark(self.text):
             for attempt in attempts:
                 marked = numbering.mark(self.text, self.tokens, self._left_out, formatting=attempt == "exact")

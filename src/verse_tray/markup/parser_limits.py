@@ -53,6 +53,20 @@ _PARAGRAPH = frozenset(("p",))
 _BUTTON_SCOPE = _SCOPE | {"button"}
 
 
+def piles_up(tokens: list[Token]) -> bool:
+    """Tell whether more formatting elements may be open at once than :data:`MOST_FORMATTING`."""
+    count = 0
+    for token in tokens:
+        if token.name in FORMATTING:
+            if token.kind is Kind.START:
+                count += 1
+                if count > MOST_FORMATTING:
+                    return True
+            elif token.kind is Kind.END and count:
+                count -= 1
+    return False
+
+
 def may_exceed(text: str) -> bool:
     """Tell whether a limit could be reached at all: a cheap look that spares small pieces the exact one.
 

@@ -164,7 +164,7 @@ class _Index:
         return found
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=8192)  # a check asks for each selector some four times
 def _compile(selectors: str) -> tuple[list[Any] | None, str]:
     """Compile a selector list without its states, and return them beside it; None where it is not understood."""
     states = "".join(sorted(set(_STATES.findall(selectors))))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import NamedTuple
 
 from verse_tray.model.spans import Span
@@ -19,11 +20,12 @@ class SelectorName(NamedTuple):
     """Place of the name in the selector list, its mark left out."""
 
 
-def names_in(selectors: str) -> list[SelectorName]:
+@lru_cache(maxsize=8192)
+def names_in(selectors: str) -> tuple[SelectorName, ...]:
     """Return the classes and identifiers of a selector list; strings, comments and attribute tests hold none."""
     found: list[SelectorName] = []
     if "." not in selectors and "#" not in selectors:
-        return found
+        return ()
     tests = 0
     dot = -1
     for token in css_tokens(selectors):
@@ -39,4 +41,4 @@ def names_in(selectors: str) -> list[SelectorName]:
                 found.append(SelectorName("#", typed[1:], Span(token.start + 1, token.end)))
             elif dot == token.start and (typed[0] in "-_\\" or typed[0].isalpha() or typed[0] > "\x7f"):
                 found.append(SelectorName(".", typed, Span(token.start, token.end)))
-    return found
+    return tuple(found)

@@ -52,5 +52,6 @@ def check(pieces: Iterable[Piece], request: CheckRequest, look: Look | None = No
     for piece in pieces:
         folder = Path(piece.source.name).parent
         found = find(piece, silenced=request.silenced, themes=themes, region=request.region, folder=folder)
-        journeys = tuple(journey(piece, editor, reopened=request.reopened) for editor in request.editors)
+        made = (journey(piece, editor, reopened=request.reopened) for editor in request.editors)
+        journeys = tuple(made if look else (each.without_trees() for each in made))  # one journey's trees at a time
         yield PieceResult(piece, found, journeys, look(piece, journeys) if look else {})

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from pathlib import Path
 
 import msgspec
@@ -54,6 +55,10 @@ def _write(folder: Path, files: dict[str, str]) -> Path:
         folder.mkdir(parents=True)
     except OSError as error:
         raise OutputError(f"{folder}: the folder cannot be made: {error.strerror}. Give another name.") from None
-    for name, text in files.items():
-        write_whole(folder / name, text.encode())
+    try:
+        for name, text in files.items():
+            write_whole(folder / name, text.encode())
+    except OutputError:  # half a profile would stand in the way of the next try
+        shutil.rmtree(folder, ignore_errors=True)
+        raise
     return folder

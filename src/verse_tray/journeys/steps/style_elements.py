@@ -47,10 +47,11 @@ def rewrite_sheets(state: State, rewrite: Callable[[str], str], rule: str, messa
     for element in state.elements:
         if element.name != "style" or element.fate:
             continue
-        before = own_text(element)
+        texts = [child for child in element.children if type(child) is Text and not child.fate]
+        before = "".join(text.data for text in texts)
         after = rewrite(before)
         if after != before:
-            first, *others = [child for child in element.children if type(child) is Text and not child.fate]
+            first, *others = texts
             change = edits.change(rule, message, Severity.NOTE, element)
             edits.replace(first, [Text(after, first.key)], [change], raw=True)
             for other in others:

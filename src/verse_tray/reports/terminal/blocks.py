@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterator
 
 from rich.box import SQUARE
+from rich.cells import cell_len
 from rich.console import RenderableType
 from rich.padding import Padding
 from rich.panel import Panel
@@ -102,7 +103,7 @@ def _block(element: Element, losses: Losses, depth: int) -> Iterator[RenderableT
         line = line_of(element.children, losses)
         if line.plain:
             line.stylize("bold")
-            ruled = _HEADINGS[name] * max(map(len, line.plain.split("\n")))
+            ruled = _HEADINGS[name] * max(map(cell_len, line.plain.split("\n")))
             yield Padding(Line("\n").join([line, Line(ruled[:120])]) if ruled else line, (0, 0, 1, 0))
     elif name == "hr":
         yield Rule(style="dim")
@@ -115,7 +116,7 @@ def _block(element: Element, losses: Losses, depth: int) -> Iterator[RenderableT
     elif name in ("blockquote", "dd") and depth < _DEEPEST:
         for each in blocks_of(element.children, losses, depth + 1):
             yield Padding(each, (0, 0, 0, 4))
-    elif depth < 200:
+    elif depth < 100:
         yield from blocks_of(element.children, losses, depth + 1)
     else:
         yield from _paragraph(element.children, losses)

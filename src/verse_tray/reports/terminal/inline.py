@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from pathlib import PurePosixPath
 from urllib.parse import unquote, urlsplit
 
@@ -19,6 +19,7 @@ _STYLES = {
     "s": Style(strike=True), "del": Style(strike=True), "code": Style(dim=True), "kbd": Style(dim=True),
     "mark": Style(reverse=True), "a": Style(underline=True),
 }  # fmt: skip
+_DEEPEST = 100  # elements inside one another; reading goes to 512
 GONE = Style(color="red")
 ADDED = Style(color="magenta")
 
@@ -39,18 +40,29 @@ class Losses:
 def line_of(nodes: list[Node], losses: Losses) -> Line:
     """Return nodes as one text, white space folded; what blocks are among them stand on lines of their own."""
     line = Line()
-    _add(line, nodes, losses, Style())
+    _add(line, nodes, losses, Style(), 0)
     return _trimmed(line)
 
 
-def _add(line: Line, nodes: list[Node], losses: Losses, style: Style) -> None:
-    for node in nodes:
+def _add(line: Line, nodes: list[Node], losses: Losses, style: Style, depth: int) -> None:
+    for node in nodes if depth < _DEEPEST else _texts_in(nodes):
         if type(node) is Text:
             _add_text(line, node, losses, style)
         elif type(node) is Element:
-            _add_element(line, node, losses, style)
+            _add_element(line, node, losses, style, depth)
         if node.key:
             mark_gone(line, [*losses.take(node.key), *losses.take(-node.key)])
+
+
+def _texts_in(nodes: list[Node]) -> Iterator[Text]:
+    """Yield the texts that show in nodes: of what lies too deep nothing else is shown."""
+    stack = [*reversed(nodes)]
+    while stack:
+        node = stack.pop()
+        if type(node) is Text:
+            yield node
+        elif type(node) is Element and node.name not in INVISIBLE:
+            stack += reversed(node.children)
 
 
 def mark_gone(line: Line, told: list[str]) -> None:
@@ -73,7 +85,7 @@ def _add_text(line: Line, node: Text, losses: Losses, style: Style) -> None:
     line.append(text, style)
 
 
-def _add_element(line: Line, element: Element, losses: Losses, style: Style) -> None:
+def _add_element(line: Line, element: Element, losses: Losses, style: Style, depth: int) -> None:
     name = element.name
     if name == "br":
         line.append("\n")
@@ -83,7 +95,7 @@ def _add_element(line: Line, element: Element, losses: Losses, style: Style) -> 
         if name in BLOCKS and line.plain and not line.plain.endswith("\n"):
             line.append("\n")
         mark_gone(line, losses.take(element.key) if element.key else [])
-        _add(line, element.children, losses, style + _STYLES.get(name, Style()))
+        _add(line, element.children, losses, style + _STYLES.get(name, Style()), depth + 1)
         if name == "a" and (address := element.attributes.get("href")):
             new = ", new window" if element.attributes.get("target", "").lower() == "_blank" else ""
             line.append(f" ‹{address}{new}›", Style(color="cyan"))
