@@ -112,6 +112,7 @@ def test_what_the_stand_ins_are_there_for(name: str, markup: str, published: str
         ({"elements": [{"name": "p", "attributes": 5}]}, r"elements\[0\]\.attributes: expected a list"),
         ({"elements": [{"name": "p", "attributes": [5]}]}, r"elements\[0\]\.attributes\[0\]: expected a name"),
         ({"elements": [{"name": "p", "namespace": "x"}]}, "namespace: expected one of"),
+        ({"elements": [{"name": "p", "namespace": ["x"]}]}, r"elements\[0\]\.namespace: expected an address"),
     ],
 )
 def test_a_configuration_that_cannot_be_adopted(configuration: Any, message: str) -> None:

@@ -28,14 +28,24 @@ from verse_tray.checks.table import RULES
 from verse_tray.cli.app import COMMANDS, build
 from verse_tray.editors.load import STAND_INS, known_editors
 from verse_tray.editors.schema import profile_schema
+from verse_tray.journeys import pipeline
 from verse_tray.journeys.journey import journey
 from verse_tray.journeys.steps import STEPS
+from verse_tray.markup import parser_limits
+from verse_tray.media import picture_size
+from verse_tray.model import decoding
 from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Verdict
 from verse_tray.piece.piece import Piece
+from verse_tray.preview.browser import session
+from verse_tray.preview.live import application
+from verse_tray.preview.pages import offline
+from verse_tray.preview.trials import messages, trial
 from verse_tray.reports.check_json import report as check_json
 from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
+from verse_tray.style import cascade
+from verse_tray.style.source import DEEPEST_BRACKETS
 
 ROOT = Path(__file__).parent.parent
 PACKAGE = ROOT / "src" / "verse_tray"
@@ -188,3 +198,37 @@ def test_the_examples_of_the_python_page_run() -> None:
     assert results.failed == 0
     for name in verse_tray.__all__:
         assert name == "__version__" or f"## `{name}`" in page
+
+
+BOUNDS = {
+    "a piece; its data": (decoding.LARGEST_BYTES, decoding.LARGEST_DATA_BYTES),
+    "elements inside one another": (parser_limits.DEEPEST,),
+    "attributes in a tag": (parser_limits.MOST_ATTRIBUTES,),
+    "formatting elements open at once": (parser_limits.MOST_FORMATTING,),
+    "brackets in a style inside one another": (DEEPEST_BRACKETS,),
+    "matching selectors of a sheet": (cascade._MOST_TESTS,),
+    "a picture file": (picture_size.LARGEST_BYTES, picture_size.LARGEST_SIDE),
+    "a picture that is unpacked to see whether it is whole": (
+        picture_size.MOST_PIXELS,
+        picture_size.MOST_PIXELS_A_BYTE,
+    ),
+    "documents inside one another in a sheet": (offline._DEEPEST,),
+    "a trial": (trial.LONGEST_TRIAL, int(session._LONGEST), int(session._LONGEST_LOOK)),
+    "what a page says in a trial": (messages._MOST_SAID,),
+    "controls that are clicked in a trial": (trial._MOST,),
+    "pages kept up to date by `live`": (application.MOST_STREAMS,),
+    "rounds of an editor that cleans until no forbidden code is left": (pipeline._MOST_ROUNDS,),
+}
+
+
+def test_the_bounds_on_the_page_are_those_of_the_code() -> None:
+    page = (ROOT / "docs" / "safety.md").read_text("utf-8").partition("## Bounds")[2]
+    rows = {row.split("|")[1].strip(): row.split("|")[2] for row in page.splitlines() if row.startswith("| ")}
+    assert set(rows) == {"what", *BOUNDS}
+    for what, numbers in BOUNDS.items():
+        assert re.findall(r"[0-9][0-9,]*", rows[what]) == [f"{number:,}" for number in numbers], what
+
+
+def test_tests_do_not_import_each_other() -> None:
+    for path in (ROOT / "tests").glob("test_*.py"):
+        assert not re.search(r"^(?:from|import) test_", path.read_text("utf-8"), re.MULTILINE), path.name

@@ -147,7 +147,7 @@ def compact_css(text: str) -> str:
             token = " "
         if token.isspace():
             token = " "
-            if pieces and pieces[-1][-1:] in " {};,":
+            if not pieces or pieces[-1][-1:] in " {};,":
                 continue
         elif token in ("{", "}", ";") or token.startswith(","):
             if pieces and pieces[-1] == " ":
@@ -155,4 +155,6 @@ def compact_css(text: str) -> str:
             if token == "}" and pieces and pieces[-1] == ";":
                 pieces.pop()
         pieces.append(token)
+    if pieces and pieces[-1] == " ":
+        pieces.pop()
     return "".join(pieces)
