@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from functools import cached_property
 from typing import Any
 from weakref import WeakValueDictionary
@@ -94,35 +95,35 @@ class Journey:
     def findings(self) -> tuple[Finding, ...]:
         """Changes and notices with line and column, the gravest first, then by place; each once."""
         with collection_paused():
-            told = [change for stage in self.stages for change in (*stage.changes, *stage.notices)]
+            told = (change for stage in self.stages for change in (*stage.changes, *stage.notices))
             findings = dict.fromkeys(finding_of(change, self.piece.source) for change in told)
             return tuple(sorted(findings, key=lambda f: (f.severity.rank, f.line or 0, f.column or 0)))
 
     def without_trees(self) -> Journey:
-        """Work out what is told of it, and let its trees go; they are made anew when somebody asks for one."""
+        """Work out its findings and what survives, and let the rest go; it is made anew when somebody asks for it."""
         self.__setstate__(self.__getstate__())
         return self
 
-    def __getstate__(self) -> dict[str, Any]:
-        """Return everything but the trees."""
-        with collection_paused():
-            worked_out = {"survival": self.survival, "verdict": self.verdict, "findings": self.findings}
-        return {**self.__dict__, **worked_out, "stages": [stage.told() for stage in self.stages]}
-
-    def __setstate__(self, state: dict[str, Any]) -> None:
-        """Take everything back; the first tree that is asked for sends the piece on its way once more."""
-        self.__dict__.update(state)
-        self.stages = tuple(self._restored(*each) for each in state["stages"])
-
-    def _restored(self, name: str, markup: str, changes: tuple[Change, ...], notices: tuple[Change, ...]) -> Stage:
+    def _made_anew(self, name: str, markup: str) -> Stage:
         return Stage(
             name,
             markup,
             tree=lambda: self._again.stage(name).tree,
             view=lambda _: self._again.stage(name).view,
-            changes=lambda: changes,
-            notices=lambda _: notices,
+            changes=lambda: self._again.stage(name).changes,
+            notices=lambda _: self._again.stage(name).notices,
         )
+
+    def __getstate__(self) -> dict[str, Any]:
+        """Return everything but the trees, and the changes, which the findings tell of."""
+        with collection_paused():
+            worked_out = {"survival": self.survival, "verdict": self.verdict, "findings": self.findings}
+        return {**self.__dict__, **worked_out, "stages": [(stage.name, stage.markup) for stage in self.stages]}
+
+    def __setstate__(self, state: dict[str, Any]) -> None:
+        """Take everything back; who asks for a tree or for changes sends the piece on its way once more."""
+        self.__dict__.update(state)
+        self.stages = tuple(self._made_anew(*each) for each in state["stages"])
 
     @cached_property
     def _again(self) -> Journey:
@@ -138,7 +139,7 @@ def finding_of(change: Change, source: Source) -> Finding:
     """Return a change with its line and column."""
     span = change.span
     line, column = (None, None) if span is None else source.place(span.start)
-    return Finding(change.rule, change.stage, change.message, line, column, change.severity)
+    return Finding(change.rule, change.stage, sys.intern(change.message), line, column, change.severity)
 
 
 def journey(

@@ -60,9 +60,5 @@ class Stage:
         self._notices = lambda _: ()
         return told
 
-    def told(self) -> tuple[str, str, tuple[Change, ...], tuple[Change, ...]]:
-        """Return name, markup, changes and notices: what a stage is without its tree."""
-        return self.name, self.markup, self.changes, self.notices
-
     def __reduce__(self) -> tuple[Any, ...]:
         raise TypeError("a stage is pickled with its journey")
