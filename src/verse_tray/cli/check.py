@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from enum import StrEnum
 from typing import TYPE_CHECKING, Annotated, NamedTuple
 
@@ -11,6 +11,7 @@ import typer
 from verse_tray.reports.formats import FORMATS
 
 if TYPE_CHECKING:
+    from verse_tray.editors.load import Editor
     from verse_tray.piece.piece import Piece
     from verse_tray.reports.results import PieceResult
 
@@ -19,6 +20,7 @@ else:
     Format = StrEnum("Format", {name.upper(): name for name in FORMATS})
 
 _TEXT = Format("text")
+_LONG = 100_000  # signs of a piece that takes a second or more
 
 
 class Threshold(StrEnum):
@@ -170,7 +172,7 @@ def _report(asked: _Asked) -> bool:
             from verse_tray.tasks.looking import looking
 
             look = stack.enter_context(looking(editors, asked.themes))
-        results = noted(check(_each_once(pieces), request, look))
+        results = noted(check(_each_once(pieces), request, look, _progress if count == 1 else _quietly))
         report = report_in(asked.form)
         if asked.form == "text":
             screen = console()
@@ -178,6 +180,17 @@ def _report(asked: _Asked) -> bool:
         else:
             print_raw(report(with_progress(results, count), Wanted(asked.every, threshold=threshold)))
     return threshold is not None and worst.rank >= threshold.rank
+
+
+def _progress(editors: Sequence[Editor], piece: Piece) -> Iterable[Editor]:
+    """Show how far a long piece has come."""
+    from verse_tray.cli.screen import with_progress
+
+    return with_progress(editors, len(editors) if len(piece.source.text) > _LONG else 0, many=2)
+
+
+def _quietly(editors: Sequence[Editor], _: Piece) -> Iterable[Editor]:
+    return editors
 
 
 def _each_once(pieces: list[Piece]) -> Iterator[Piece]:

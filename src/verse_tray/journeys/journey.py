@@ -118,10 +118,12 @@ class Journey:
         """Return everything but the trees, and the changes, which the findings tell of."""
         with collection_paused():
             worked_out = {"survival": self.survival, "verdict": self.verdict, "findings": self.findings}
-        return {**self.__dict__, **worked_out, "stages": [(stage.name, stage.markup) for stage in self.stages]}
+        kept = {name: value for name, value in self.__dict__.items() if name != "_again"}
+        return {**kept, **worked_out, "stages": [(stage.name, stage.markup) for stage in self.stages]}
 
     def __setstate__(self, state: dict[str, Any]) -> None:
         """Take everything back; who asks for a tree or for changes sends the piece on its way once more."""
+        self.__dict__.pop("_again", None)
         self.__dict__.update(state)
         self.stages = tuple(self._made_anew(*each) for each in state["stages"])
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -35,13 +35,19 @@ class CheckRequest(Struct, frozen=True):
     """Width in CSS pixels of the region that will hold them, if that is known."""
 
 
-def check(pieces: Iterable[Piece], request: CheckRequest, look: Look | None = None) -> Iterator[PieceResult]:
+def check(
+    pieces: Iterable[Piece],
+    request: CheckRequest,
+    look: Look | None = None,
+    progress: Callable[[Sequence[Editor], Piece], Iterable[Editor]] = lambda editors, _: editors,
+) -> Iterator[PieceResult]:
     """Yield what is found in each piece, one after the other.
 
     Args:
         pieces: The pieces.
         request: How they are checked.
         look: What looks at them in a browser as well.
+        progress: Passes editors on while it shows that a piece is sent through them.
 
     Raises:
         UnknownRuleError: a silenced rule does not exist.
@@ -52,6 +58,6 @@ def check(pieces: Iterable[Piece], request: CheckRequest, look: Look | None = No
     for piece in pieces:
         folder = Path(piece.source.name).parent
         found = find(piece, silenced=request.silenced, themes=themes, region=request.region, folder=folder)
-        made = (journey(piece, editor, reopened=request.reopened) for editor in request.editors)
+        made = (journey(piece, editor, reopened=request.reopened) for editor in progress(request.editors, piece))
         journeys = tuple(made if look else (each.without_trees() for each in made))  # one journey's trees at a time
         yield PieceResult(piece, found, journeys, look(piece, journeys) if look else {})
