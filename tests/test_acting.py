@@ -85,6 +85,9 @@ def test_a_selector_that_leads_nowhere_is_said(selector: str) -> None:
 def test_what_never_ends_is_told_and_ended(name: str) -> None:
     started = time.monotonic()
     rules = {each.rule for each in tried(REACHING["endless"][name], KEEPS).findings}
+    if name == "memory":
+        assert "act/memory" in rules
+        return
     assert ("act/endless" in rules) == (name in ("loop", "dialogs", "clicked", "pointed")) or name == "canvas"
     assert time.monotonic() - started < 60
 

@@ -214,6 +214,7 @@ BOUNDS = {
     ),
     "documents inside one another in a sheet": (offline._DEEPEST,),
     "a trial": (trial.LONGEST_TRIAL, int(session._LONGEST), int(session._LONGEST_LOOK)),
+    "objects of a page's scripts": (session.MOST_MEMORY,),
     "what a page says in a trial": (messages._MOST_SAID,),
     "controls that are clicked in a trial": (trial._MOST,),
     "pages kept up to date by `live`": (application.MOST_STREAMS,),

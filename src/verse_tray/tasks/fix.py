@@ -9,7 +9,7 @@ from msgspec import Struct
 from verse_tray.edit.mend import Mended, mend
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
-from verse_tray.tasks.outputs import keep, write_whole
+from verse_tray.tasks.outputs import keep, may_be_mended, write_whole
 
 
 class Fixed(Struct, frozen=True):
@@ -44,6 +44,7 @@ def fix(piece: Piece, silenced: tuple[str, ...] = (), *, write: bool = False) ->
     if not write or source.name == "-" or not fixed.mended.mended:
         return fixed
     path = Path(source.name)
+    may_be_mended(path)
     kept = keep(path)
     write_whole(path, fixed.data, mended=True)
     return Fixed(source, fixed.mended, kept)

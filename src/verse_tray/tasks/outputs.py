@@ -147,6 +147,16 @@ def _flush_folder(folder: Path) -> None:
     os.close(handle)
 
 
+def may_be_mended(path: Path) -> None:
+    """See that a file may be written anew, before its copy is made.
+
+    Raises:
+        OutputError: it is write-protected.
+    """
+    if not path.stat().st_mode & 0o222:
+        raise OutputError(f"{path}: it is write-protected, and is left as it is. Lift that, or mend a copy.")
+
+
 def keep(path: Path) -> Path:
     """Write a file, byte for byte and with its rights, beside it under a name that nothing has.
 

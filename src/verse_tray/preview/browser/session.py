@@ -24,6 +24,8 @@ T = TypeVar("T")
 ADDRESS = "http://tray.invalid/"
 """Address under which pages are shown: no browser ever finds it, so nothing but what is handed over is there."""
 
+MOST_MEMORY = 1_024
+"""Megabytes of the objects of a page's scripts; a page that needs more breaks down."""
 FLAGS = (
     "--host-resolver-rules=MAP * ~NOTFOUND",
     "--disable-background-networking",
@@ -36,6 +38,7 @@ FLAGS = (
     "--blink-settings=imageAnimationPolicy=2",  # moving pictures show their first frame
     "--force-color-profile=srgb",
     "--hide-scrollbars",
+    f"--js-flags=--max-old-space-size={MOST_MEMORY}",
 )
 HEIGHT = 800
 """Height of the window in CSS pixels."""
@@ -64,6 +67,10 @@ class StuckError(BrowserError):
     """A page that does not come to rest."""
 
 
+class CrashedError(StuckError):
+    """A page that broke down, as a rule for want of memory."""
+
+
 class OverdueError(StuckError):
     """A session whose time is up."""
 
@@ -84,6 +91,7 @@ class Session:
         self._browser: Browser | None = None
         self._tab: Page | None = None
         self._protocol: CDPSession | None = None
+        self._crashed = False
         self._html = ""
         self._policy = ""
         self._still = False
@@ -121,6 +129,7 @@ class Session:
             context.set_default_timeout(_PATIENCE)
             context.route("**/*", self._answer)
             self._tab = context.new_page()
+            self._tab.on("crash", self._note_crash)
         except Error as error:
             self.__exit__(None, None, None)
             raise BrowserError(f"the browser {program} does not start: {_first_line(error)}") from None
@@ -145,6 +154,9 @@ class Session:
         finally:
             if driver is not None:
                 driver.stop()
+
+    def _note_crash(self, _: Page) -> None:
+        self._crashed = True
 
     @property
     def tab(self) -> Page:
@@ -287,6 +299,8 @@ class Session:
         except Error as error:
             if self.deadline is not None and time.monotonic() >= self.deadline:
                 raise OverdueError(_TIME_IS_UP) from None
+            if self._crashed or "crashed" in str(error).lower():
+                raise CrashedError("the browser failed: the page broke down, as if it needed too much memory") from None
             if isinstance(error, TimeoutError) or overdue.is_set():
                 raise StuckError(_NEVER_AT_REST) from None
             raise BrowserError(f"the browser failed: {_first_line(error)}") from None

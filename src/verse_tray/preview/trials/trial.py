@@ -13,7 +13,15 @@ from verse_tray.journeys.journey import Journey
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.patterns import lazy
-from verse_tray.preview.browser.session import ADDRESS, Box, OverdueError, Session, StuckError
+from verse_tray.preview.browser.session import (
+    ADDRESS,
+    MOST_MEMORY,
+    Box,
+    CrashedError,
+    OverdueError,
+    Session,
+    StuckError,
+)
 from verse_tray.preview.pages.described import place_of, text_of
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import picture_box
@@ -119,18 +127,27 @@ class _Trial:
                 "then is told; look for what a script does again and again."
             )
             self.findings[Finding("act/time-up", "publish", message, None, None, Severity.WARNING)] = None
+        except CrashedError:
+            message = (
+                f"The page broke down, as its scripts need more than {MOST_MEMORY:,} MB of memory: on many phones it "
+                "would as well. Look for what they collect and never let go."
+            )
+            self.findings[Finding("act/memory", "publish", message, *self._script_place(), Severity.ERROR)] = None
         except StuckError:
             message = (
                 "A script does not come to an end, and the page stands still: readers could do nothing on it. Look "
                 "for a loop whose condition never changes."
             )
-            scripts = (each.key for each in self.journey.published.elements() if each.name == "script")
-            line, column = self.trying or place_of(self.journey, next(scripts, 0))
-            self.findings[Finding("act/endless", "publish", message, line, column, Severity.ERROR)] = None
+            self.findings[Finding("act/endless", "publish", message, *self._script_place(), Severity.ERROR)] = None
         self.session.deadline = None
         findings = [*self.findings, *dead_links(self.journey)]
         findings.sort(key=lambda each: (each.severity.rank, each.line or 0, each.column or 0))
         return Acted(tuple(findings), tuple(links_of(self.journey)), tuple(controls), more)
+
+    def _script_place(self) -> tuple[int | None, int | None]:
+        """Return the place of what is being clicked, or else of the first script."""
+        scripts = (each.key for each in self.journey.published.elements() if each.name == "script")
+        return self.trying or place_of(self.journey, next(scripts, 0))
 
     def open(self) -> None:
         """Show the page anew and wait until it is at rest."""
