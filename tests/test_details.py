@@ -117,7 +117,8 @@ def test_files_are_written_so_that_nothing_is_lost(tmp_path: Path, monkeypatch: 
     target.chmod(0o644)
     run_begins()
     write_whole(target, b"six")
-    write_whole(target, b"seven")  # our own
+    with pytest.raises(OutputError, match="this run has written it already"):
+        write_whole(target, b"seven")
     time.sleep(0.02)
     target.write_bytes(b"somebody's")
     with pytest.raises(OutputError, match="somebody else has written it"):

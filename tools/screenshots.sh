@@ -47,7 +47,7 @@ terminal adjust "verse-tray adjust low-water-walk.html | head -38"
 chromium --headless --no-sandbox --hide-scrollbars --window-size=1280,800 --screenshot="$out/made.png" "file://$work/writing/made.html" 2>/dev/null
 mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/made.png"
 cd "$work"
-terminal editors "verse-tray editors show shop-description | head -39"
+terminal editors "verse-tray editors show shop-description | head -37"
 small() {
     mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/$1.png"
 }

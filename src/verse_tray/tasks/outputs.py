@@ -21,6 +21,7 @@ def run_begins() -> None:
     """Say that a command begins: what others write from now on, it does not write over."""
     global _began
     _began = time.time_ns()
+    _written.clear()
 
 
 def write_whole(path: Path, data: bytes, *, mended: bool = False) -> None:
@@ -65,33 +66,34 @@ def _written_beside(target: Path, data: bytes) -> Path:
     import tempfile  # few commands write
 
     handle, name = tempfile.mkstemp(prefix=".verse-tray.", dir=target.parent)
+    temporary = Path(name)
     try:
         with os.fdopen(handle, "wb") as file:
             file.write(data)
-            _take_rights(target, file.fileno())
             file.flush()
             os.fsync(file.fileno())
+        _take_rights(target, temporary)
     except BaseException:
-        Path(name).unlink(missing_ok=True)
+        temporary.unlink(missing_ok=True)
         raise
-    return Path(name)
+    return temporary
 
 
-def _take_rights(target: Path, handle: int) -> None:
+def _take_rights(old: Path, new: Path) -> None:
     """Give a new file the rights, and where that is allowed the owner, of the one whose place it takes."""
     try:
-        status = target.stat()
+        status = old.stat()
     except FileNotFoundError:
-        os.fchmod(handle, 0o666 & ~_mask())
+        new.chmod(0o666 & ~_mask())
         return
-    own = os.fstat(handle)
+    own = new.stat()
+    rights = stat.S_IMODE(status.st_mode)
     if (own.st_uid, own.st_gid) != (status.st_uid, status.st_gid):
         try:
-            os.fchown(handle, status.st_uid, status.st_gid)
+            os.chown(new, status.st_uid, status.st_gid)
         except PermissionError:
-            os.fchmod(handle, status.st_mode & 0o700)  # it has another owner: its group is not this one's
-            return
-    os.fchmod(handle, stat.S_IMODE(status.st_mode))
+            rights &= 0o700  # it has another owner: its group is not this one's
+    new.chmod(rights)
 
 
 def _mask() -> int:
@@ -113,8 +115,10 @@ def _may_replace(path: Path, target: Path, temporary: Path, *, mended: bool) -> 
         raise OutputError(f"{path}: it is one of the files that were read, and is left as it is. Give another name.")
     if not status.st_mode & 0o222:
         raise OutputError(f"{path}: it is write-protected, and is left as it is. Give another name, or lift that.")
-    if _began is None or _written.get((status.st_dev, status.st_ino)) == status.st_mtime_ns:
+    if _began is None:
         return
+    if _written.get((status.st_dev, status.st_ino)) == status.st_mtime_ns:
+        raise OutputError(f"{path}: this run has written it already. Give each of its files a name of its own.")
     ahead = max(0, temporary.stat().st_mtime_ns - time.time_ns())  # the clock of a disk elsewhere may be
     if status.st_mtime_ns - ahead > _began:
         raise OutputError(f"{path}: somebody else has written it since this run began; it is left as that. Run again.")
@@ -125,10 +129,11 @@ def _alone_in(folder: Path) -> Iterator[None]:
     """Keep other runs from replacing files in a folder meanwhile, where the system has locks."""
     try:
         import fcntl
-    except ImportError:
+
+        handle = os.open(folder, os.O_RDONLY)
+    except (ImportError, OSError):  # no such locks, or a folder that may be written in and not be listed
         yield
         return
-    handle = os.open(folder, os.O_RDONLY)
     try:
         with suppress(OSError):  # a file system without locks
             fcntl.flock(handle, fcntl.LOCK_EX)
@@ -178,9 +183,9 @@ def keep(path: Path) -> Path:
     try:
         with os.fdopen(handle, "wb") as file:
             file.write(data)
-            _take_rights(path, file.fileno())
             file.flush()
             os.fsync(file.fileno())
+        _take_rights(path, kept)
     except OSError as error:
         kept.unlink(missing_ok=True)
         raise OutputError(f"{kept}: it cannot be written: {error.strerror or error}.") from None
