@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import os
 import signal
 import time
@@ -144,6 +145,8 @@ class Session:
         """End the browser, whatever state it is in."""
         from playwright.sync_api import Error
 
+        if kind is not None and not issubclass(kind, Exception):  # answers to what was interrupted find nobody now
+            logging.getLogger("playwright").setLevel(logging.CRITICAL)
         browser, driver = self._browser, self._driver
         self._browser = self._driver = self._tab = self._protocol = None
         try:
