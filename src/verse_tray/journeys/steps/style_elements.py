@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
+from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Text, own_text
 from verse_tray.model.findings import Severity
 from verse_tray.style.sheets import parse_sheet
@@ -36,8 +37,13 @@ def run(state: State) -> None:
             edits.drop(element, edits.change("style-elements/drop", message, Severity.ERROR, element))
             continue
         if not (leading and id(element) in at_front):
-            message = "A style element moves to the front of the piece. It does there what it did here."
-            edits.move_to_front(element, edits.change("style-elements/front", message, Severity.NOTE, element))
+            message, severity = "A style element moves to the front of the piece. ", Severity.NOTE
+            if element.namespace == HTML:
+                message += "It does there what it did here."
+            else:
+                severity = Severity.WARNING
+                message += "Browsers read it otherwise there: signs such as > and comments in it mean something else."
+            edits.move_to_front(element, edits.change("style-elements/front", message, severity, element))
     state.settle()  # what moved is looked at by the steps that follow
 
 
