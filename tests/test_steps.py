@@ -162,3 +162,13 @@ def test_the_engine_enforces_its_contract(cheat: Callable[[State], None]) -> Non
 
 def test_what_is_typed_is_what_was_held_against_a_browser() -> None:
     assert list(typed()) == (Path(__file__).parent / "data" / "typed.txt").read_text("utf-8").splitlines()
+
+
+def test_a_drawing_s_style_that_moves_to_the_front_is_told_as_another_one() -> None:
+    front = editor({"styleElements": "front"})
+    told = {
+        name: journey(f"<p>x</p>{markup}", front).findings[0]
+        for name, markup in (("page", "<style>b{top:0}</style>"), ("drawing", "<svg><style>b{top:0}</style></svg>"))
+    }
+    assert told["page"].severity == "note" and "does there what it did here" in told["page"].message
+    assert told["drawing"].severity == "warning" and "Browsers read it otherwise" in told["drawing"].message
