@@ -13,6 +13,7 @@ from support.editors import editor, told
 from support.reports import typed
 from verse_tray.editors.lists import Lists
 from verse_tray.editors.profile import Save
+from verse_tray.journeys import pipeline
 from verse_tray.journeys.journey import journey
 from verse_tray.journeys.state import State
 from verse_tray.markup.tree import Element, Node, Text
@@ -172,3 +173,11 @@ def test_a_drawing_s_style_that_moves_to_the_front_is_told_as_another_one() -> N
     }
     assert told["page"].severity == "note" and "does there what it did here" in told["page"].message
     assert told["drawing"].severity == "warning" and "Browsers read it otherwise" in told["drawing"].message
+
+
+def test_a_piece_that_never_gets_safe_is_refused_and_told(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(pipeline, "_MOST_ROUNDS", 1)
+    strict = editor({"styleElements": "front", "eventHandlers": False, "cleans": "until-safe"})
+    made = journey("<p>a</p><svg><style><!--</style><img src=x onerror=go()>--></style></svg>", strict)
+    assert "writing/never-safe" in [finding.rule for finding in made.findings]
+    assert (made.stages[-1].markup, made.verdict) == ("", "broken")

@@ -84,7 +84,14 @@ def _tell_fault(error: Exception) -> None:
     )
 
 
-_UNWRITABLE = (errno.ENOSPC, errno.EBADF, errno.EIO, errno.EFBIG, errno.EDQUOT)
+_UNWRITABLE = ("ENOSPC", "EBADF", "EIO", "EFBIG", "EDQUOT")  # by name: not every system has all of them
+
+
+def _is_of_output(error: Exception) -> bool:
+    """Tell whether printing a help text failed, which the library below does without us."""
+    return (
+        isinstance(error, OSError) and error.filename is None and errno.errorcode.get(error.errno or 0) in _UNWRITABLE
+    )
 
 
 def _told_closed(why: str) -> ExitCode:
@@ -129,8 +136,8 @@ def _run() -> ExitCode | int:
     except KeyboardInterrupt:
         return ExitCode.INTERRUPTED
     except Exception as error:
-        if isinstance(error, OSError) and error.filename is None and error.errno in _UNWRITABLE:  # in a help text
-            return _told_closed(error.strerror or str(error))
+        if _is_of_output(error):
+            return _told_closed(getattr(error, "strerror", None) or str(error))
         if _debugging():
             import traceback
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 from enum import StrEnum
+from functools import partial
 from typing import TYPE_CHECKING, Annotated, NamedTuple
 
 import typer
@@ -172,7 +173,7 @@ def _report(asked: _Asked) -> bool:
             from verse_tray.tasks.looking import looking
 
             look = stack.enter_context(looking(editors, asked.themes))
-        results = noted(check(_each_once(pieces), request, look, _progress if count == 1 else _quietly))
+        results = noted(check(_each_once(pieces), request, look, partial(_progress, alone=count == 1)))
         report = report_in(asked.form)
         if asked.form == "text":
             screen = console()
@@ -182,15 +183,11 @@ def _report(asked: _Asked) -> bool:
     return threshold is not None and worst.rank >= threshold.rank
 
 
-def _progress(editors: Sequence[Editor], piece: Piece) -> Iterable[Editor]:
-    """Show how far a long piece has come."""
+def _progress(editors: Sequence[Editor], piece: Piece, *, alone: bool) -> Iterable[Editor]:
+    """Show how far a long piece has come, if there is no other."""
     from verse_tray.cli.screen import with_progress
 
-    return with_progress(editors, len(editors) if len(piece.source.text) > _LONG else 0, many=2)
-
-
-def _quietly(editors: Sequence[Editor], _: Piece) -> Iterable[Editor]:
-    return editors
+    return with_progress(editors, len(editors) if alone and len(piece.source.text) > _LONG else 0, many=2)
 
 
 def _each_once(pieces: list[Piece]) -> Iterator[Piece]:

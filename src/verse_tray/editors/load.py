@@ -239,7 +239,9 @@ def _beside(profile: Path, file: str, key: str, text: str, faults: list[ProfileF
     try:
         path = profile.parent / file
         if path.exists() and not stands_in(profile.parent, path):
-            faults.append(_fault(key, f"{file} leads out of the profile's folder; put the file itself there", text))
+            faults.append(
+                _fault(key, f"{file} is no plain file of the profile's folder; put the file itself there", text)
+            )
             return None
         return read_utf8(path)
     except FileNotFoundError:

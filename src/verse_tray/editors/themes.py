@@ -28,7 +28,7 @@ def themes(editor: Editor) -> dict[str, str]:
             continue
         try:
             if not stands_in(path.parent, path):
-                fault = ProfileFault("", "it leads out of the profile's folder; put the file itself there")
+                fault = ProfileFault("", "it is no plain file of the profile's folder; put the file itself there")
                 raise ProfileError(str(path), [fault])
             found[path.stem] = read_utf8(path)
         except UnicodeDecodeError:

@@ -77,7 +77,10 @@ def in_the_editor(editor: Editor, stage: Stage) -> list[Change]:
 
 def never_safe(stage: str) -> Change:
     """Tell of a piece in which code comes alive again however often it is cleaned."""
-    message = "However often the editor cleans the piece, code comes alive in it that it forbids: it refuses the piece."
+    message = (
+        "However often the editor cleans the piece, code that it forbids comes alive in it, so it refuses the piece. "
+        "Take that code out."
+    )
     return Change("writing/never-safe", stage, message, Severity.ERROR)
 
 

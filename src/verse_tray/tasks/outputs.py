@@ -68,15 +68,23 @@ def _written_beside(target: Path, data: bytes) -> Path:
     handle, name = tempfile.mkstemp(prefix=".verse-tray.", dir=target.parent)
     temporary = Path(name)
     try:
-        with os.fdopen(handle, "wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
+        _write_flushed(handle, data)
         _take_rights(target, temporary)
     except BaseException:
         temporary.unlink(missing_ok=True)
         raise
     return temporary
+
+
+def _write_flushed(handle: int, data: bytes) -> None:
+    with os.fdopen(handle, "wb") as file:
+        file.write(data)
+        file.flush()
+        os.fsync(file.fileno())
+
+
+def _is_protected(status: os.stat_result) -> bool:
+    return not status.st_mode & 0o222
 
 
 def _take_rights(old: Path, new: Path) -> None:
@@ -113,7 +121,7 @@ def _may_replace(path: Path, target: Path, temporary: Path, *, mended: bool) -> 
     status = target.stat()
     if not mended and was_read(target):
         raise OutputError(f"{path}: it is one of the files that were read, and is left as it is. Give another name.")
-    if not status.st_mode & 0o222:
+    if _is_protected(status):
         raise OutputError(f"{path}: it is write-protected, and is left as it is. Give another name, or lift that.")
     if _began is None:
         return
@@ -158,7 +166,7 @@ def may_be_mended(path: Path) -> None:
     Raises:
         OutputError: it is write-protected.
     """
-    if not path.stat().st_mode & 0o222:
+    if _is_protected(path.stat()):
         raise OutputError(f"{path}: it is write-protected, and is left as it is. Lift that, or mend a copy.")
 
 
@@ -181,10 +189,7 @@ def keep(path: Path) -> Path:
         except OSError as error:
             raise OutputError(f"{kept}: it cannot be written: {error.strerror or error}.") from None
     try:
-        with os.fdopen(handle, "wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
+        _write_flushed(handle, data)
         _take_rights(path, kept)
     except OSError as error:
         kept.unlink(missing_ok=True)
