@@ -96,6 +96,7 @@ def test_a_link_stays_a_link_and_a_pipe_a_pipe(tmp_path: Path) -> None:
 
 
 def test_files_are_written_so_that_nothing_is_lost(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(outputs, "_began", None)  # and so it is again afterwards
     target = tmp_path / "x.html"
     target.write_bytes(b"one")
     target.chmod(0o604)
