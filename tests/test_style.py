@@ -158,9 +158,9 @@ def test_numbers_of_more_digits_than_python_converts() -> None:
         assert declaration.name == text.partition(":")[0]
         assert text[declaration.span.start : declaration.span.end] == text
     assert [token.end - token.start for token in css_tokens(f"{number} x")][-1] == 1
-    view = View(parse_fragment(f"<style>p:nth-child(n-{number}) {{ a: b }} p {{ c: {number} }}</style><p>x").tree)
+    view = View(parse_fragment(f"<style>p:nth-child(n-{number}) {{ --a: b }} p {{ --c: {number} }}</style><p>x").tree)
     assert [rule.selectors for rule in view.cascade.skipped] == [f"p:nth-child(n-{number})"]
-    assert [list(won) for won in view.cascade.winners.values()] == [["c"]]
+    assert [list(won) for won in view.cascade.winners.values()] == [["--c"]]
 
 
 def test_brackets_are_read_to_their_depth() -> None:

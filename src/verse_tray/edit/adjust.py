@@ -14,7 +14,7 @@ from verse_tray.model.spans import Span
 from verse_tray.piece.contexts import Context
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
-from verse_tray.style.cascade import cascade
+from verse_tray.style.cascade import Hit, cascade
 from verse_tray.style.colours import Form, parse_colour, written
 from verse_tray.style.declarations import parse_declarations
 from verse_tray.style.properties import PROPERTIES
@@ -103,10 +103,14 @@ def _matching(piece: Piece, selector: str) -> list[Element]:
         raise InputError(
             f"--on {selector!r}: this selector is not understood. Write one such as 'li', '.card' or 'ul > li'."
         )
-    found = [element for element in view.elements if any(mark in dict(m) for m in answer.matched.get(element.key, []))]
+    found = [element for element in view.elements if _is_marked(answer.matched.get(element.key, ()), mark)]
     if not found:
         raise InputError(f"--on {selector!r}: no element of {piece.source.name} matches.")
     return found
+
+
+def _is_marked(hits: tuple[Hit, ...], mark: str) -> bool:
+    return any(name == mark for hit in hits for name, _ in hit.normal)
 
 
 def _style_splice(subject: Subject, element: Element, tag: Span, styles: dict[str, str]) -> Splice:

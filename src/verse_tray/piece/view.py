@@ -5,10 +5,11 @@ from __future__ import annotations
 from functools import cached_property
 
 from verse_tray.markup.names import INVISIBLE
-from verse_tray.markup.tree import Element, Node, Text, Tree, own_text
+from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.style.cascade import Cascade, cascade, looks_upward_only
+from verse_tray.style.page_sheets import sheets_in
 from verse_tray.style.selectors import as_seen_within
-from verse_tray.style.sheets import Sheet, parse_sheet
+from verse_tray.style.sheets import Sheet
 
 
 class View:
@@ -55,13 +56,9 @@ class View:
     @cached_property
     def sheets(self) -> tuple[Sheet, ...]:
         """Its style sheets."""
-        found = []
-        for element in self.elements:
-            if element.name == "style":
-                sheet = parse_sheet(own_text(element))
-                for prefix in self._within:
-                    sheet = as_seen_within(sheet, prefix)
-                found.append(sheet)
+        found = sheets_in(self.tree)
+        for prefix in self._within:
+            found = [as_seen_within(sheet, prefix) for sheet in found]
         return tuple(found)
 
     @cached_property

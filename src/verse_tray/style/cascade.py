@@ -1,62 +1,76 @@
-"""Which declaration wins on which element, among the styles of a piece (CSS Cascading and Inheritance Level 4)."""
+"""Which declaration wins on which element (CSS Cascading and Inheritance Level 5)."""
 
 from __future__ import annotations
 
-import xml.etree.ElementTree as ElementTree
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from functools import lru_cache
 from typing import Any, NamedTuple
 
-import cssselect2
-
-from verse_tray.markup.names import HTML, MATHML, SVG
-from verse_tray.markup.tree import Element, Text, Tree
+from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.patterns import lazy
+from verse_tray.style.conditions import holds
 from verse_tray.style.declarations import Declaration, parse_declarations
+from verse_tray.style.matching import prepared, selectors_of
+from verse_tray.style.property_table import canonical, hides
+from verse_tray.style.selector_page import selector_page
 from verse_tray.style.sheets import Sheet, StyleRule
+from verse_tray.style.validity import is_valid
 
-_NAMESPACES = {
-    HTML: "{http://www.w3.org/1999/xhtml}",
-    SVG: "{http://www.w3.org/2000/svg}",
-    MATHML: "{http://www.w3.org/1998/Math/MathML}",
-}
-# States that a still page does not have; a rule with one counts in a context of its own.
-_STATES = lazy(
-    r":(?:hover|focus|focus-visible|focus-within|active|visited|target|checked|open|popover-open|playing|paused|valid|invalid)\b(?!\()"
-)
-_BEFORE = ("", " ", ">", "+", "~", ",", "(")  # a state behind one of these stands alone: every element may have it
 _QUADRATIC = lazy(r"~(?!=)|nth-(?:last-)?of-type|nth-(?:last-)?child\([^)]*\bof\b|:has\(")
 _MOST_SIBLINGS = 500
 _MOST_TESTS = 2_000_000  # selectors held against elements; about two seconds
 
 
 Winners = dict[str, tuple[str, bool]]
-"""Value and importance of the winning declaration, by property. Where a declaration holds in a condition (``@media``)
-or a state (``:hover``, ``::before``) only, these stand behind the property and a space: they compete on their own."""
+"""Value and importance of the winning declarations by property, weakest first: what a later one hides wholly is not
+among them. Where a declaration holds in a condition (``@media`` on the window) or a state (``:hover``, ``::before``)
+only, these stand behind the property and a space: they compete on their own."""
 
-_Declared = tuple[tuple[str, tuple[str, bool]], ...]
+_Declared = tuple[tuple[str, str], ...]
 
 
-Matched = dict[int, list[_Declared]]
-"""What the rules that match an element declare, weakest first, by the element's key."""
+class Hit(NamedTuple):
+    """A rule that matches an element, by the order in which it counts."""
+
+    layer: tuple[float, ...]
+    """Place of its cascade layer; a rule in none stands behind all of them."""
+    specificity: tuple[int, int, int]
+    order: int
+    """Which rule of the page it is."""
+    around: tuple[tuple[str, str], ...]
+    """The at-rules around it."""
+    where: str
+    """The state and the pseudo-element that it is about; empty for the element as it stands."""
+    normal: _Declared
+    """What it declares."""
+    important: _Declared
+    """What it declares as important."""
+
+
+Matched = dict[int, tuple[Hit, ...]]
+"""The rules that match an element, weakest first, by its key."""
 
 _LOOKS_ELSEWHERE = lazy(r"[\[+~]|:(?!:|hover|focus|active|visited|not\(|is\(|where\()")
 
 
 def looks_upward_only(sheet: Sheet) -> bool:
     """Tell whether the selectors of a sheet look at nothing but names, classes and identifiers, also of parents."""
-    return not any(_LOOKS_ELSEWHERE.search(rule.selectors) for rule in sheet.rules)
+    return not any(
+        _LOOKS_ELSEWHERE.search(rule.selectors) or any(keyword == "scope" for keyword, _ in rule.around)
+        for rule in sheet.rules
+    )
 
 
 class Cascade(NamedTuple):
     """The answer of :func:`cascade`."""
 
     winners: dict[int, Winners]
-    """Winning declarations by the element's key; elements without any are missing."""
+    """Winning declarations by the element's key; elements without any are missing. To be read only: alike elements
+    share them."""
     skipped: tuple[StyleRule, ...]
     """Rules that could not be matched: a selector that is not understood, or too costly on this tree."""
     matched: Matched
-    """What the rules that match an element declare."""
+    """The rules that match an element."""
 
 
 def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet], alike: Cascade | None = None) -> Cascade:
@@ -68,69 +82,145 @@ def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet], al
         sheets: The style sheets of the piece, in the order of the tree.
         alike: The answer for a tree in which the same selectors of the same sheets match the elements of the same keys.
     """
+    matched, skipped = (alike.matched, alike.skipped) if alike is not None else match(tree, elements, sheets)
     winners: dict[int, Winners] = {}
-    skipped: list[StyleRule] = []
-    matched: Matched = {}
-    if alike is not None:
-        matched, skipped = alike.matched, list(alike.skipped)
-    elif any(sheet.rules for sheet in sheets):
-        wide = max((len(element.children) for element in [tree.root, *elements]), default=0) > _MOST_SIBLINGS
-        index = _Index(sheets, wide, skipped)
-        if index.affordable(elements):
-            matched = _match(tree, index)
-        else:
-            skipped = [rule for sheet in sheets for rule in sheet.rules]
+    shared: dict[tuple[tuple[Hit, ...], str], Winners] = {}
     for element in elements:
-        style = element.attributes.get("style")
-        declared = matched.get(element.key, []) if element.key else []
-        if style:
-            declared = [*declared, _inline(style)]
-        if not declared:
+        style = element.attributes.get("style", "")
+        hits = matched.get(element.key, ()) if element.key else ()
+        if not hits and not style:
             continue
-        found: Winners = {}
-        for declarations in declared:
-            for place, won in declarations:
-                held = found.get(place)
-                if held is None or won[1] or not held[1]:
-                    found[place] = won
+        found = shared.get((hits, style))
+        if found is None:
+            found = shared[hits, style] = winners_of(hits, style)
         if found:
             winners[element.key] = found
-    return Cascade(winners, tuple(skipped), matched)
+    return Cascade(winners, skipped, matched)
+
+
+def match(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet]) -> tuple[Matched, tuple[StyleRule, ...]]:
+    """Return the rules that match each element of a tree, and those that could not be matched."""
+    skipped: list[StyleRule] = []
+    if not any(sheet.rules for sheet in sheets):
+        return {}, ()
+    wide = max((len(element.children) for element in [tree.root, *elements]), default=0) > _MOST_SIBLINGS
+    index = _Index(sheets, wide, skipped)
+    if not index.affordable(elements):
+        return {}, tuple(rule for sheet in sheets for rule in sheet.rules)
+    return _match(tree, index), tuple(skipped)
+
+
+def winners_of(hits: Iterable[Hit], style: str, width: int | None = None) -> Winners:
+    """Return the winning declarations of an element.
+
+    Args:
+        hits: The rules that match it, weakest first.
+        style: Its style attribute.
+        width: Width of the window in CSS pixels: what depends on it holds or does not. None: that competes on its own.
+    """
+    found: Winners = {}
+    for where, name, value, important in _in_order(hits, style, width):
+        if value == "revert-layer":  # what stands below it counts, as if this were not there
+            continue
+        place = f"{name} {where}" if where else name
+        found.pop(place, None)
+        hidden = hides(name)
+        if hidden:
+            for other in [
+                each for each in found if each.partition(" ")[2] == where and each.split(" ", 1)[0] in hidden
+            ]:
+                del found[other]
+        elif name == "all":
+            for other in [each for each in found if each.partition(" ")[2] == where and _is_reset_by_all(each)]:
+                del found[other]
+        found[place] = value, important
+    return found
+
+
+def _is_reset_by_all(place: str) -> bool:
+    return not place.startswith("--") and place.partition(" ")[0] not in ("direction", "unicode-bidi")
+
+
+def _in_order(hits: Iterable[Hit], style: str, width: int | None) -> Iterator[tuple[str, str, str, bool]]:
+    """Yield place, property, value and importance of what matching rules and the element declare, weakest first."""
+    live: list[tuple[str, Hit]] = []
+    for hit in hits:
+        where = hit.where
+        if hit.around:
+            held = holds(hit.around, width)
+            if held is False or (held is None and width is not None):
+                continue
+            if held is None:
+                conditions = " ".join(f"@{keyword} {prelude}".rstrip() for keyword, prelude in hit.around)
+                where = f"{conditions} {where}".rstrip()
+        live.append((where, hit))
+    normal, important = _inline(style) if style else ((), ())
+    for where, hit in live:
+        for name, value in hit.normal:
+            yield where, name, value, False
+    for name, value in normal:
+        yield "", name, value, False
+    if any(hit.important for _, hit in live):
+        # importance turns the order of the layers round, and nothing else
+        for where, hit in sorted(live, key=lambda each: (tuple(-at for at in each[1].layer), *each[1][1:3])):
+            for name, value in hit.important:
+                yield where, name, value, True
+    for name, value in important:
+        yield "", name, value, True
 
 
 @lru_cache(maxsize=4096)
-def _inline(style: str) -> _Declared:
-    return _declared(parse_declarations(style), "")
+def _inline(style: str) -> tuple[_Declared, _Declared]:
+    return _declared(parse_declarations(style))
 
 
-def _declared(declarations: Sequence[Declaration], where: str) -> _Declared:
-    return tuple(
-        (f"{name} {where}" if where else name, (value, strong)) for name, value, strong, _ in declarations if name
-    )
+@lru_cache(maxsize=4096)
+def _declared(declarations: tuple[Declaration, ...]) -> tuple[_Declared, _Declared]:
+    """Return the declarations that browsers take, those that are important apart."""
+    valid = [
+        (name if name.startswith("--") else canonical(name), value, strong)
+        for name, value, strong, _ in declarations
+        if name and is_valid(name, value)
+    ]
+    return tuple(each[:2] for each in valid if not each[2]), tuple(each[:2] for each in valid if each[2])
+
+
+_Candidate = tuple[Any, Any, Hit]
+"""A selector, one that must not match as well (None for none), and what is declared."""
 
 
 class _Index:
     """Compiled selectors by what the element they end in has to have."""
 
     def __init__(self, sheets: Sequence[Sheet], wide: bool, skipped: list[StyleRule]) -> None:
-        self.by_id: dict[str, list[tuple[Any, int, _Declared]]] = {}
-        self.by_class: dict[str, list[tuple[Any, int, _Declared]]] = {}
-        self.by_name: dict[str, list[tuple[Any, int, _Declared]]] = {}
-        self.others: list[tuple[Any, int, _Declared]] = []
+        self.by_id: dict[str, list[_Candidate]] = {}
+        self.by_class: dict[str, list[_Candidate]] = {}
+        self.by_name: dict[str, list[_Candidate]] = {}
+        self.others: list[_Candidate] = []
         self.count = 0
+        layers = _layer_order(sheets)
         for rule in (rule for sheet in sheets for rule in sheet.rules):
-            selectors, states = (
-                _compile(rule.selectors) if not (wide and _QUADRATIC.search(rule.selectors)) else (None, "")
-            )
+            if rule.around and holds(rule.around, None) is False:
+                continue
+            text = selectors_of(rule)
+            selectors = None if wide and _QUADRATIC.search(text) else prepared(text)
             if selectors is None:
                 skipped.append(rule)
                 continue
+            normal, important = _declared(rule.declarations)
+            if not normal and not important:
+                continue
             for selector in selectors:
-                pseudo = f"::{selector.pseudo_element}" if selector.pseudo_element else ""
-                where = f"{rule.condition} {states}{pseudo}".strip()
                 self.count += 1
-                if not selector.never_matches:
-                    self._shelf(selector).append((selector, self.count, _declared(rule.declarations, where)))
+                hit = Hit(layers[rule.layer], selector.still.specificity, self.count, rule.around, selector.pseudo,
+                          normal, important)  # fmt: skip
+                self._add(selector.still, None, hit)
+                if selector.stirred is not None:
+                    self._add(selector.stirred, selector.still, hit._replace(where=selector.states + selector.pseudo))
+
+    def _add(self, selector: Any, unless: Any, hit: Hit) -> None:
+        if not selector.never_matches:
+            self._shelf(selector).append((selector, unless, hit))
 
     def affordable(self, elements: Sequence[Element]) -> bool:
         """Tell whether matching all elements stays within bounds: a cheap bound first, the exact count if need be."""
@@ -138,7 +228,7 @@ class _Index:
             return True
         return sum(len(self.candidates(element)) for element in elements) <= _MOST_TESTS
 
-    def _shelf(self, selector: Any) -> list[tuple[Any, int, _Declared]]:
+    def _shelf(self, selector: Any) -> list[_Candidate]:
         if selector.id is not None:
             return self.by_id.setdefault(selector.id, [])
         if selector.class_name is not None:
@@ -147,7 +237,7 @@ class _Index:
             return self.by_name.setdefault(selector.lower_local_name, [])
         return self.others
 
-    def candidates(self, element: Element) -> list[tuple[Any, int, _Declared]]:
+    def candidates(self, element: Element) -> list[_Candidate]:
         """Return the selectors that could match an element."""
         found = self.by_name.get(element.name.lower(), self.others)
         if found is not self.others and self.others:
@@ -164,68 +254,42 @@ class _Index:
         return found
 
 
-@lru_cache(maxsize=8192)  # a check asks for each selector some four times
-def _compile(selectors: str) -> tuple[list[Any] | None, str]:
-    """Compile a selector list without its states, and return them beside it; None where it is not understood."""
-    states = "".join(sorted(set(_STATES.findall(selectors))))
-    if states:
-        selectors = _STATES.sub(lambda m: "*" if selectors[m.start() - 1 : m.start()] in _BEFORE else "", selectors)
-    try:
-        return cssselect2.compile_selector_list(selectors), states
-    except (ValueError, RecursionError, SyntaxError, MemoryError):  # not understood, numbers without end, too deep
-        return None, states
-
-
-def specificities(selectors: str) -> list[tuple[int, int, int]]:
-    """Return the specificity of each selector of a list, pseudo-classes of states left out; none if not understood."""
-    compiled, _ = _compile(selectors)
-    return [] if compiled is None else [selector.specificity for selector in compiled]
-
-
-def _match(tree: Tree, index: _Index) -> Matched:
-    """Return what matching rules declare."""
-    found: Matched = {}
-    page, pairs = _etree(tree)
-    (body,) = cssselect2.ElementWrapper.from_html_root(page).iter_children()
-    stack: list[tuple[Element, Any]] = [(tree.root, body)]
-    while stack:
-        parent, wrapped_parent = stack.pop()
-        previous = None
-        for position, (element, etree) in enumerate(pairs[id(parent)]):
-            wrapped = cssselect2.ElementWrapper(etree, wrapped_parent, position, previous, in_html_document=True)
-            matching = [c for c in index.candidates(element) if c[0].test(wrapped)]
-            if matching:
-                matching.sort(key=_strength)
-                found[element.key] = [declared for _, _, declared in matching]
-            if id(element) in pairs:
-                stack.append((element, wrapped))
-            previous = wrapped
+def _layer_order(sheets: Sequence[Sheet]) -> dict[tuple[str, ...], tuple[float, ...]]:
+    """Return the place of each cascade layer: in the order in which they are named first, their own rules last."""
+    last = float("inf")
+    found: dict[tuple[str, ...], tuple[float, ...]] = {(): (last,)}
+    places: dict[tuple[str, ...], tuple[float, ...]] = {(): ()}
+    inside: dict[tuple[str, ...], int] = {}
+    for path in (path for sheet in sheets for path in sheet.layers):
+        if path not in found:
+            number = inside[path[:-1]] = inside.get(path[:-1], 0) + 1
+            places[path] = (*places[path[:-1]], number)
+            found[path] = (*places[path], last)
     return found
 
 
-def _strength(candidate: tuple[Any, int, _Declared]) -> tuple[Any, int]:
-    return candidate[0].specificity, candidate[1]
+def specificities(selectors: str) -> list[tuple[int, int, int]]:
+    """Return the specificity of each selector of a list; none if it is not understood."""
+    return [selector.still.specificity for selector in prepared(selectors) or ()]
 
 
-def _etree(tree: Tree) -> tuple[ElementTree.Element, dict[int, list[tuple[Element, ElementTree.Element]]]]:
-    """Make a page of a tree in the form that selectors are matched against.
+def _match(tree: Tree, index: _Index) -> Matched:
+    """Return the rules that match each element."""
+    found: Matched = {}
+    shared: dict[tuple[int, ...], tuple[Hit, ...]] = {}
+    page = selector_page(tree)
+    for element, wrapped in page.wrapped():
+        matching = [
+            hit
+            for selector, unless, hit in index.candidates(element)
+            if selector.test(wrapped) and not (unless is not None and unless.test(wrapped))
+        ]
+        if matching:
+            matching.sort(key=_strength)
+            key = tuple(map(id, matching))  # alike elements share the answer
+            found[element.key] = shared.setdefault(key, tuple(matching))
+    return found
 
-    Returns:
-        Its root, and the child elements of each of our elements beside their new form, by ``id`` of the parent.
-    """
-    page = ElementTree.Element(f"{_NAMESPACES[HTML]}html")
-    pairs: dict[int, list[tuple[Element, ElementTree.Element]]] = {}
-    stack = [(tree.root, ElementTree.SubElement(page, f"{_NAMESPACES[HTML]}body"))]
-    while stack:
-        ours, theirs = stack.pop()
-        made: list[tuple[Element, ElementTree.Element]] = []
-        for child in ours.children:
-            if type(child) is Element:
-                name = f"{_NAMESPACES[child.namespace]}{child.name}"
-                made.append((child, ElementTree.SubElement(theirs, name, child.attributes)))
-            elif type(child) is Text and child.data:  # only whether there is any matters (:empty)
-                theirs.text = "x"
-        pairs[id(ours)] = made
-        # what is in a template is no part of the page
-        stack += [pair for pair in made if pair[0].children and pair[0].name != "template"]
-    return page, pairs
+
+def _strength(hit: Hit) -> tuple[tuple[float, ...], tuple[int, int, int], int]:
+    return hit[:3]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Literal, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 from verse_tray.model.patterns import lazy
 
@@ -29,18 +29,30 @@ class Colour(NamedTuple):
 
 @lru_cache(maxsize=1024)
 def parse_colour(text: str) -> Colour | None:
-    """Read a colour (CSS Color Module Level 4); None for what is none, and for those that are not of sRGB."""
+    """Read a colour (CSS Color Module Level 4), the nearest of sRGB for one that lies beyond; None for what is none."""
     from tinycss2 import color4
 
     try:
         found = color4.parse_color(text.strip())
         if found is None or isinstance(found, str):
             return None
+        if found.space not in ("srgb", "hsl"):
+            return _of_other_space(found)
         found = found.to("srgb")
     except (NotImplementedError, ValueError, TypeError, RecursionError):
         return None
     parts = [min(1.0, max(0.0, float(part or 0))) for part in found.coordinates]
     return Colour(parts[0], parts[1], parts[2], float(found.alpha))
+
+
+def _of_other_space(found: Any) -> Colour | None:
+    from verse_tray.style.colour_spaces import to_srgb
+
+    parts = to_srgb(found.space, [float(part or 0) for part in found.coordinates])
+    if parts is None:
+        return None
+    red, green, blue = (min(1.0, max(0.0, part)) for part in parts)
+    return Colour(red, green, blue, float(found.alpha))
 
 
 def written(colour: Colour, form: Form) -> str:

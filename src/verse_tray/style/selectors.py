@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from msgspec import structs
+
 from verse_tray.model.patterns import lazy
 from verse_tray.style.names import names_in
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet, split_selectors
@@ -54,10 +56,9 @@ def as_seen_within(sheet: Sheet, prefix: str) -> Sheet:
         return selector if _OUTSIDE.match(rest) else rest  # the page around is not inside that element
 
     rules = [
-        StyleRule(", ".join(map(seen, split_selectors(r.selectors))), r.condition, r.declarations, r.span, r.nested)
-        for r in sheet.rules
+        structs.replace(rule, selectors=", ".join(map(seen, split_selectors(rule.selectors)))) for rule in sheet.rules
     ]
-    return Sheet(rules, sheet.named, sheet.broken)
+    return Sheet(rules, sheet.named, sheet.broken, sheet.layers)
 
 
 _OUTSIDE = lazy(r"(?:html|body|:root)(?![\w-])")

@@ -5,13 +5,12 @@ from __future__ import annotations
 from verse_tray.journeys.state import State, holds_something
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.names import HTML
-from verse_tray.markup.tree import Comment, Element, Node, Text, own_text
+from verse_tray.markup.tree import Comment, Element, Node, Text
 from verse_tray.model.findings import Change, Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.style.cascade import cascade
-from verse_tray.style.declarations import parse_declarations
-from verse_tray.style.sheets import parse_sheet
+from verse_tray.style.page_sheets import sheets_in
 
 _DROPPED = frozenset("base embed link meta script style title".split())
 _UNWRAPPED = frozenset(("applet", "object"))
@@ -77,15 +76,11 @@ def _attributes(state: State, element: Element) -> None:
 def _write_styles_into_elements(state: State) -> None:
     """Write the rules of style elements into the style attributes of the elements that they reach."""
     elements = state.elements
-    sheets = [parse_sheet(own_text(element)) for element in elements if element.name == "style"]
-    winners = cascade(state.tree, elements, sheets).winners
+    winners = cascade(state.tree, elements, sheets_in(state.tree)).winners
     for element in elements:
         won = {place: value for place, (value, _) in winners.get(element.key, {}).items() if " " not in place}
         if not won:
             continue
-        for declaration in parse_declarations(element.attributes.get("style", "")):
-            if declaration.name:
-                won[declaration.name] = declaration.value
         style = " ".join(f"{name}: {value};" for name, value in won.items())
         if style != element.attributes.get("style"):
             message = f"The style that rules gave <{element.name}> is written into it, as style elements go."
