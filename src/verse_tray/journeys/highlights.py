@@ -9,8 +9,8 @@ from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.survival.structure import are_equivalent
 from verse_tray.markup.names import HTML, INVISIBLE
 from verse_tray.markup.tree import Element, Node, Text, Tree
-from verse_tray.model.findings import Change
 from verse_tray.model.phrasing import listed
+from verse_tray.piece.locations import key_of
 from verse_tray.piece.view import View, solid
 from verse_tray.style.cascade import Winners
 
@@ -114,11 +114,6 @@ def _said(journey: Journey) -> dict[int, tuple[str, ...]]:
         if key is not None and change.message not in said.get(key, ()):
             said[key] = (*said.get(key, ()), change.message)
     return said
-
-
-def key_of(change: Change) -> int | None:
-    """Return the key of the node that a change is about; None for one that is about a place in the text only."""
-    return getattr(change.location, "key", None)
 
 
 def _runs(parent: Element) -> list[tuple[Node, int]]:

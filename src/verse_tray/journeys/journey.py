@@ -9,19 +9,24 @@ from weakref import WeakValueDictionary
 
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.journeys.alive import CODE_ALIVE
+from verse_tray.journeys.causes import costs, may_cost
 from verse_tray.journeys.fixpoint import Fixpoint
 from verse_tray.journeys.limits.use import LimitUse
+from verse_tray.journeys.outcome import outcome
 from verse_tray.journeys.pipeline import Pipeline
+from verse_tray.journeys.remarks import remarks
 from verse_tray.journeys.snapshot import written
 from verse_tray.journeys.stages import STAGES, Stage
 from verse_tray.journeys.survival import Survival, survival
 from verse_tray.journeys.verdict import verdict
 from verse_tray.markup.tree import Tree
 from verse_tray.model.decoding import Source
-from verse_tray.model.findings import Change, Finding, Verdict
+from verse_tray.model.findings import Change, Finding, Severity, Verdict
 from verse_tray.model.gc_pause import collection_paused
+from verse_tray.piece.locations import key_of
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.view import View
+from verse_tray.reading.differences import Comparison
 
 
 class Journey:
@@ -68,18 +73,25 @@ class Journey:
         return self.stages[-1].view
 
     @cached_property
+    def comparison(self) -> Comparison:
+        """What readers get beside what they were to get, as far as it is seen."""
+        with collection_paused():
+            return outcome(self.piece.written_view, self.published_view, self.editor)
+
+    @cached_property
     def survival(self) -> Survival:
         """What of the piece readers still get."""
         box = self.editor.profile.box
         with collection_paused():
-            return survival(self.piece.written_view, self.published_view, None if box is None else box.sandbox)
+            sandbox = None if box is None else box.sandbox
+            return survival(self.piece.written_view, self.published_view, self.comparison, sandbox)
 
     @cached_property
     def verdict(self) -> Verdict:
         """What becomes of the piece."""
         same = self.stages[0].markup == self.stages[-1].markup
         alive = any(notice.rule == CODE_ALIVE for stage in self.stages for notice in stage.notices)
-        return verdict(self.survival, self.limits, same_markup=same, alive=alive)
+        return verdict(self.survival, self.comparison, self.limits, same_markup=same, alive=alive)
 
     @property
     def refused(self) -> bool:
@@ -95,8 +107,13 @@ class Journey:
     def findings(self) -> tuple[Finding, ...]:
         """Changes and notices with line and column, the gravest first, then by place; each once."""
         with collection_paused():
-            told = (change for stage in self.stages for change in (*stage.changes, *stage.notices))
-            findings = dict.fromkeys(finding_of(change, self.piece.source) for change in told)
+            charged = dict(costs(self.comparison, self.piece.written_view, self.changes))
+            told = [change for stage in self.stages for change in (*stage.changes, *stage.notices)]
+            told += remarks(self.comparison, self.piece, self.editor, self.published_view)
+            findings = dict.fromkeys(
+                finding_of(change, self.piece.source, charged.pop(key_of(change) or 0, 0) if may_cost(change) else 0)
+                for change in told
+            )
             return tuple(sorted(findings, key=lambda f: (f.severity.rank, f.line or 0, f.column or 0)))
 
     def without_trees(self) -> Journey:
@@ -117,7 +134,12 @@ class Journey:
     def __getstate__(self) -> dict[str, Any]:
         """Return everything but the trees, and the changes, which the findings tell of."""
         with collection_paused():
-            worked_out = {"survival": self.survival, "verdict": self.verdict, "findings": self.findings}
+            worked_out = {
+                "comparison": self.comparison,
+                "survival": self.survival,
+                "verdict": self.verdict,
+                "findings": self.findings,
+            }
         kept = {name: value for name, value in self.__dict__.items() if name != "_again"}
         return {**kept, **worked_out, "stages": [(stage.name, stage.markup) for stage in self.stages]}
 
@@ -137,11 +159,12 @@ _ALIVE: WeakValueDictionary[str, Piece] = WeakValueDictionary()
 """Pieces that were given as text, while a journey of theirs is alive: many editors, one parse."""
 
 
-def finding_of(change: Change, source: Source) -> Finding:
-    """Return a change with its line and column."""
+def finding_of(change: Change, source: Source, cost: int = 0) -> Finding:
+    """Return a change with its line and column; a note that costs readers something is a warning."""
     span = change.span
     line, column = (None, None) if span is None else source.place(span.start)
-    return Finding(change.rule, change.stage, sys.intern(change.message), line, column, change.severity)
+    severity = Severity.WARNING if cost and change.severity is Severity.NOTE else change.severity
+    return Finding(change.rule, change.stage, sys.intern(change.message), line, column, severity, cost)
 
 
 def journey(

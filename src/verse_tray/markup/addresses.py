@@ -127,3 +127,12 @@ def srcset_addresses(value: str) -> list[str]:
             continue
         found.append(address.rstrip(","))
     return found
+
+
+def is_same_address(before: str, now: str) -> bool:
+    """Tell whether an address still leads to where it led: it may have become secure, or absolute."""
+    if before == now:
+        return True
+    if scheme_of(before) is None and scheme_of(now) in ("http", "https"):
+        return bool(before.lstrip("./")) and now.endswith(before.lstrip("./"))
+    return scheme_of(before) == "http" and now == "https" + clean(before)[4:]

@@ -83,3 +83,5 @@ class Finding(Struct, frozen=True):
     """Column in the author's file, 1-based; None when the editor added it."""
     severity: Severity
     """How much a reader notices."""
+    cost: int = 0
+    """How many of the differences that readers see are charged to it."""

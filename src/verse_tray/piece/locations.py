@@ -6,8 +6,14 @@ from msgspec import Struct
 
 from verse_tray.markup.names import fold_name
 from verse_tray.markup.references import decode
+from verse_tray.model.findings import Change
 from verse_tray.model.spans import Span
 from verse_tray.piece.piece import Piece
+
+
+def key_of(change: Change) -> int | None:
+    """Return the key of the node that a change is about; None for one that is about a place in the text only."""
+    return getattr(change.location, "key", None)
 
 
 class KnownLocation(Struct, frozen=True):

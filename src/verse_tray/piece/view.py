@@ -78,6 +78,15 @@ class View:
                     found[child.key] = parent.key
         return found
 
+    @cached_property
+    def parents_of_all(self) -> dict[int, int]:
+        """The key of the element around each node, by the node's key; 0 for those that stand outside all others."""
+        found: dict[int, int] = {}
+        for parent in (self.tree.root, *self.elements):
+            for child in parent.children:
+                found[child.key] = parent.key
+        return found
+
     def _matches_as(self, before: View) -> bool:
         """Tell whether the selectors are certain to match each element here as they did before."""
         if self.sheets != before.sheets or not all(map(looks_upward_only, self.sheets)):

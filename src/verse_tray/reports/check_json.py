@@ -55,6 +55,7 @@ def _editor(result: PieceResult, journey: Journey) -> dict[str, Any]:
             "look": _count(survived.look),
             "behaviour": _count(survived.behaviour),
             "links": _count(survived.links),
+            "alike": survived.alike,
         },
         "looksAlike": None if rendered is None or rendered.score is None else round(rendered.score, 3),
         "limits": [

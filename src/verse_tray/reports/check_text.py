@@ -14,6 +14,7 @@ from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import Finding, Severity, Verdict
 from verse_tray.model.phrasing import listed
 from verse_tray.reports.formats import Wanted
+from verse_tray.reports.grouping import grouped
 from verse_tray.reports.results import PieceResult
 
 VERDICT_STYLES = {
@@ -31,8 +32,8 @@ _OUTCOMES = {
 }
 _SHOWN = 6
 _MANY = 6  # editors above which the report is shortened
+_NARROWEST = 56  # columns below which a table of words cannot be read
 _NAMED = 3  # editors that are named beside a finding
-_WIDE = 76  # columns that the full table needs
 
 
 def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[RenderableType]:
@@ -46,8 +47,7 @@ def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[Renderabl
     for result in results:
         yield _title(result)
         if result.mistakes:
-            gravest = sorted(result.mistakes, key=lambda finding: finding.severity.rank)
-            rows = [(finding, (finding.rule,)) for finding in gravest]
+            rows = [(finding.rule, (finding,)) for finding in result.mistakes]
             yield _findings("In the piece itself", rows, every, _most(result.journeys))
             certain = sum(1 for found in result.found if found.mend)
             if certain:
@@ -58,26 +58,26 @@ def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[Renderabl
             continue
         unharmed, others = _apart(result.journeys)
         if others:
-            yield (_survival_table if width >= _WIDE + 12 * bool(result.rendered) else _narrow_table)(others, result)
+            yield _survival(others, result, width)
         if unharmed:
             yield Text(f"  Nothing is lost in {listed(unharmed, 99)}.\n", "green")
         yield from _limits(result.journeys)
         yield from _noticed(result, every)
-        merged = _merge([(each.editor.name, each.findings) for each in result.journeys])
-        if merged:
+        told = [(each.editor.name, each.findings) for each in result.journeys]
+        if any(findings for _, findings in told):
             lost = any(journey.verdict.rank >= Verdict.DAMAGED.rank for journey in result.journeys)
             heading = "What is lost, the worst first" if lost else "What changes, though nothing is lost"
             heading = "Everything that changes" if every else heading
-            yield _findings(heading, merged, every, _most(result.journeys))
+            yield _findings(heading, told, every, _most(result.journeys))
         yield _next(result)
 
 
 def _noticed(result: PieceResult, every: bool) -> Iterator[RenderableType]:
     if not result.rendered:
         return
-    merged = _merge([(each.editor.name, result.noticed(each.editor.name)) for each in result.journeys])
-    if merged:
-        yield _findings("What a person would notice in a browser", merged, every, _most(result.journeys))
+    told = [(each.editor.name, result.noticed(each.editor.name)) for each in result.journeys]
+    if any(findings for _, findings in told):
+        yield _findings("What a person would notice in a browser", told, every, _most(result.journeys))
     elif result.journeys or not result.noticed(""):
         yield Text("  Nothing sticks out, is squeezed or cannot be read in a browser.\n", "green")
 
@@ -102,42 +102,69 @@ def _title(result: PieceResult) -> Text:
     return Text.assemble((source.name, "bold"), f"\n{size}\n")
 
 
-def _survival_table(journeys: tuple[Journey, ...], result: PieceResult) -> RenderableType:
+def _survival(journeys: tuple[Journey, ...], result: PieceResult, width: int) -> RenderableType:
+    """Return the table of what survives: one of columns where it fits, else one that says what is lost."""
     table = Table(box=None, padding=0)  # gaps stand in the cells: padding around each would take longer than the rest
     looks = ("looks alike",) if result.rendered else ()
-    for heading in ("editor", "verdict", "text", "structure", "look", "behaviour", "links", *looks):
-        table.add_column(f"  {heading}", header_style="bold", overflow="fold")
-    for journey in journeys:
-        survived = journey.survival
-        text = _count(survived.text)
-        if survived.leaked:
-            text.append(f", {survived.leaked:,} leaked", "red")
-        verdict = Text(f"  {journey.verdict.value}", VERDICT_STYLES[journey.verdict])
-        row = [_count(c) for c in (survived.structure, survived.look, survived.behaviour, survived.links)]
-        if looks:
-            row.append(Text(f"  {_alike(result, journey)}"))
-        table.add_row(Text(f"  {journey.editor.name}"), verdict, text, *row)
+    headings = ("editor", "verdict", "alike", "text", "structure", "look", "behaviour", "links", *looks)
+    rows = [[Text(heading, "bold") for heading in headings], *(_row(journey, result) for journey in journeys)]
+    widths = [max(len(row[column]) for row in rows) for column in range(len(headings))]
+    if sum(widths) + len(widths) + 1 > width:
+        return _narrow_table(journeys, result, width)
+    for number, heading in enumerate(headings):
+        table.add_column(f"{' ' * (1 + (not number))}{heading}", header_style="bold", no_wrap=True)
+    for row in rows[1:]:
+        table.add_row(*(Text(" " * (1 + (not number))).append(cell) for number, cell in enumerate(row)))
     return Group(Text("  What readers still get", "bold"), table, Text())
 
 
-def _narrow_table(journeys: tuple[Journey, ...], result: PieceResult) -> RenderableType:
+def _row(journey: Journey, result: PieceResult) -> list[Text]:
+    survived = journey.survival
+    text = _count(survived.text)
+    if survived.leaked:
+        text.append(f", {survived.leaked:,} leaked", "red")
+    row = [
+        Text(journey.editor.name),
+        Text(journey.verdict.value, VERDICT_STYLES[journey.verdict]),
+        Text(str(survived.alike), "" if survived.alike == 100 else "yellow"),
+        text,
+        *map(_count, (survived.structure, survived.look, survived.behaviour, survived.links)),
+    ]
+    if result.rendered:
+        row.append(Text(_alike(result, journey)))
+    return row
+
+
+def _narrow_table(journeys: tuple[Journey, ...], result: PieceResult, width: int) -> RenderableType:
+    """Return what is lost in words: beside the names, or below them where there is no room."""
     table = Table(box=None, padding=(0, 0, 0, 2))
     for heading in ("editor", "verdict"):
         table.add_column(heading, header_style="bold", no_wrap=True)
     table.add_column("what readers still get", header_style="bold")
+    lines = Text()
     for journey in journeys:
-        survived = journey.survival
-        kinds = zip(Survival._fields, survived, strict=True)
-        lost = [
-            f"{kind} {count.kept:,} of {count.of:,}" for kind, count in kinds if isinstance(count, Count) and count.lost
-        ]
-        if survived.leaked:
-            lost.append(f"{survived.leaked:,} leaked")
-        if journey.editor.name in result.rendered:
-            lost.append(f"looks alike {_alike(result, journey)}")
+        told = ", ".join(_lost(journey, result)) or "all of it"
         verdict = Text(journey.verdict.value, VERDICT_STYLES[journey.verdict])
-        table.add_row(journey.editor.name, verdict, ", ".join(lost) or "all of it")
-    return Group(table, Text())
+        table.add_row(journey.editor.name, verdict, told)
+        lines.append(f"{journey.editor.name}: ").append(verdict).append(f"\n{told}\n")
+    if width >= _NARROWEST:
+        return Group(table, Text())
+    return Group(Text("What readers still get", "bold"), lines)
+
+
+def _lost(journey: Journey, result: PieceResult) -> list[str]:
+    survived = journey.survival
+    kinds = zip(Survival._fields, survived, strict=True)
+    lost = [
+        f"{kind} {count.kept:,} of {count.of:,}" for kind, count in kinds if isinstance(count, Count) and count.lost
+    ]
+    if survived.leaked:
+        lost.append(f"{survived.leaked:,} leaked")
+    if journey.editor.name in result.rendered:
+        lost.append(f"looks alike {_alike(result, journey)}")
+    if survived.alike < 100:
+        lost.append(f"{survived.alike} of 100 alike")
+    return lost
 
 
 def _alike(result: PieceResult, journey: Journey) -> str:
@@ -147,10 +174,10 @@ def _alike(result: PieceResult, journey: Journey) -> str:
 
 def _count(count: Count) -> Text:
     if not count.of:
-        return Text("  none", "dim")
+        return Text("none", "dim")
     if not count.lost:
-        return Text(f"  all {count.of:,}")
-    return Text(f"  {count.kept:,} of {count.of:,}", "red")
+        return Text(f"all {count.of:,}")
+    return Text(f"{count.kept:,} of {count.of:,}", "red")
 
 
 def _limits(journeys: tuple[Journey, ...]) -> Iterator[RenderableType]:
@@ -163,36 +190,38 @@ def _limits(journeys: tuple[Journey, ...]) -> Iterator[RenderableType]:
                 yield Text(f"  {text}\n", "red" if use.exceeded else "yellow")
 
 
-def _merge(told: Sequence[tuple[str, Sequence[Finding]]]) -> list[tuple[Finding, tuple[str, ...]]]:
-    """Return findings once each, with the editors that share them, the gravest and most shared first."""
-    found: dict[tuple[str, int | None, int | None, str], tuple[Finding, list[str]]] = {}
-    for editor, findings in told:
-        for finding in findings:
-            key = (finding.rule, finding.line, finding.column, "" if finding.line else finding.message)
-            found.setdefault(key, (finding, []))[1].append(editor)
-    rows = [(finding, tuple(dict.fromkeys(names))) for finding, names in found.values()]
-    rows.sort(key=lambda row: (row[0].severity.rank, -len(row[1]), row[0].line or 0, row[0].column or 0))
-    return rows
-
-
-def _findings(heading: str, rows: Sequence[tuple[Finding, tuple[str, ...]]], every: bool, most: int) -> RenderableType:
+def _findings(heading: str, told: Sequence[tuple[str, Sequence[Finding]]], every: bool, most: int) -> RenderableType:
+    """Return findings, those of one cause in one line; notes that change nothing for readers are counted at the end."""
     table = Table(box=None, show_header=False, padding=0)
     table.add_column(justify="right", no_wrap=True)
     table.add_column(no_wrap=True)
     table.add_column(overflow="fold")
-    shown = rows if every else rows[:most]
-    for finding, editors in shown:
+    groups = grouped(told)
+    grave = [group for group in groups if group.finding.severity is not Severity.NOTE]
+    shown = groups if every else (grave or groups)[:most]
+    for group in shown:
+        finding, editors = group.finding, group.editors
         place = "" if finding.line is None else f"  {finding.line}:{finding.column}"
-        text = Text(finding.message)
+        text = Text(finding.message + group.elsewhere)
         if editors:
             named = ", ".join(editors) if every or len(editors) <= _NAMED else f"{len(editors)} editors"
             text.append(f" [{named}]", "cyan")
         table.add_row(place, Text(f"  {finding.severity.value}  ", SEVERITY_STYLES[finding.severity]), text)
     parts: list[RenderableType] = [Text(f"  {heading}", "bold"), table]
-    if len(rows) > len(shown):
-        parts.append(Text(f"  and {len(rows) - len(shown):,} more: --every shows all.", "dim"))
+    rest = [group for group in groups if group not in shown]
+    if rest:
+        notes = sum(group.size for group in rest if group.finding.severity is Severity.NOTE)
+        more = sum(group.size for group in rest) - notes
+        parts.append(Text(f"  {_left_out(more, notes)}: --every shows all.", "dim"))
     parts.append(Text(""))
     return Group(*parts)
+
+
+def _left_out(more: int, notes: int) -> str:
+    said = [f"{more:,} more"] if more else []
+    if notes:
+        said.append(f"{notes:,} note{'' if notes == 1 else 's'} of what readers see no difference from")
+    return f"and {' and '.join(said)}"
 
 
 def _next(result: PieceResult) -> Text:

@@ -48,7 +48,13 @@ class Hit(NamedTuple):
 
 
 Matched = dict[int, tuple[Hit, ...]]
-"""The rules that match an element, weakest first, by its key."""
+"""The rules that match an element, weakest first, by :func:`identity`."""
+
+
+def identity(element: Element) -> int:
+    """Return an element's key, or, for one that an editor added, a number that no key has while the element lives."""
+    return element.key or -id(element) - 1_000_000
+
 
 _LOOKS_ELSEWHERE = lazy(r"[\[+~]|:(?!:|hover|focus|active|visited|not\(|is\(|where\()")
 
@@ -82,7 +88,7 @@ def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet], al
         sheets: The style sheets of the piece, in the order of the tree.
         alike: The answer for a tree in which the same selectors of the same sheets match the elements of the same keys.
     """
-    matched, skipped = (alike.matched, alike.skipped) if alike is not None else match(tree, elements, sheets)
+    matched, skipped = (alike.matched, alike.skipped) if alike is not None else match(tree, elements, sheets)[:2]
     winners: dict[int, Winners] = {}
     shared: dict[tuple[tuple[Hit, ...], str], Winners] = {}
     for element in elements:
@@ -98,16 +104,27 @@ def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet], al
     return Cascade(winners, skipped, matched)
 
 
-def match(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet]) -> tuple[Matched, tuple[StyleRule, ...]]:
-    """Return the rules that match each element of a tree, and those that could not be matched."""
+class Match(NamedTuple):
+    """The answer of :func:`match`."""
+
+    matched: Matched
+    """The rules that match an element."""
+    skipped: tuple[StyleRule, ...] = ()
+    """Rules that could not be matched."""
+    bounded: bool = False
+    """Whether some of them were left out as they would have taken too long."""
+
+
+def match(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet]) -> Match:
+    """Find the rules that match each element of a tree."""
     skipped: list[StyleRule] = []
     if not any(sheet.rules for sheet in sheets):
-        return {}, ()
+        return Match({})
     wide = max((len(element.children) for element in [tree.root, *elements]), default=0) > _MOST_SIBLINGS
     index = _Index(sheets, wide, skipped)
     if not index.affordable(elements):
-        return {}, tuple(rule for sheet in sheets for rule in sheet.rules)
-    return _match(tree, index), tuple(skipped)
+        return Match({}, tuple(rule for sheet in sheets for rule in sheet.rules), bounded=True)
+    return Match(_match(tree, index), tuple(skipped), index.bounded)
 
 
 def winners_of(hits: Iterable[Hit], style: str, width: int | None = None) -> Winners:
@@ -198,13 +215,16 @@ class _Index:
         self.by_name: dict[str, list[_Candidate]] = {}
         self.others: list[_Candidate] = []
         self.count = 0
+        self.bounded = False
         layers = _layer_order(sheets)
         for rule in (rule for sheet in sheets for rule in sheet.rules):
             if rule.around and holds(rule.around, None) is False:
                 continue
             text = selectors_of(rule)
-            selectors = None if wide and _QUADRATIC.search(text) else prepared(text)
+            costly = wide and _QUADRATIC.search(text) is not None
+            selectors = None if costly else prepared(text)
             if selectors is None:
+                self.bounded = self.bounded or costly
                 skipped.append(rule)
                 continue
             normal, important = _declared(rule.declarations)
@@ -287,7 +307,7 @@ def _match(tree: Tree, index: _Index) -> Matched:
         if matching:
             matching.sort(key=_strength)
             key = tuple(map(id, matching))  # alike elements share the answer
-            found[element.key] = shared.setdefault(key, tuple(matching))
+            found[identity(element)] = shared.setdefault(key, tuple(matching))
     return found
 
 

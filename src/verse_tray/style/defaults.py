@@ -146,6 +146,10 @@ _HINTS = frozenset(
 )
 
 
+LOOK_ATTRIBUTES = _HINTS | {"style", "href", "title", "open", "controls", "role"}
+"""Attributes on which the look of an element depends, beside what selectors match."""
+
+
 def has_hints(element: Element) -> bool:
     """Tell whether an element has attributes that say something of its look."""
     return not _HINTS.isdisjoint(element.attributes) and element.namespace == "html"

@@ -39,6 +39,8 @@ class Survival(NamedTuple):
     """Scripts, event handlers, forms and controls, frames."""
     links: Count
     """Addresses of links and media."""
+    alike: int
+    """How much alike what readers get is to what they were to get, 0 to 100; 100 when nothing that is read differs."""
 
     @property
     def complete(self) -> bool:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from verse_tray.journeys.survival.counts import Count
-from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, clean, scheme_of, srcset_addresses
+from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, is_same_address, srcset_addresses
 from verse_tray.piece.view import View
 
 
@@ -34,14 +34,5 @@ def count_links(written: View, after: View) -> Count:
                 kept += target is not None and found[1:] in (target.attributes.get("id"), target.attributes.get("name"))
             else:
                 before, now_there = (srcset_addresses(each) if name == "srcset" else [each] for each in (value, found))
-                kept += len(before) == len(now_there) and all(map(_is_same, before, now_there))
+                kept += len(before) == len(now_there) and all(map(is_same_address, before, now_there))
     return Count(kept, total)
-
-
-def _is_same(before: str, now: str) -> bool:
-    """Tell whether an address still leads to where it led: it may have become secure, or absolute."""
-    if before == now:
-        return True
-    if scheme_of(before) is None and scheme_of(now) in ("http", "https"):
-        return bool(before.lstrip("./")) and now.endswith(before.lstrip("./"))
-    return scheme_of(before) == "http" and now == "https" + clean(before)[4:]

@@ -7,6 +7,7 @@ from html import escape
 from typing import Literal, NamedTuple
 
 from verse_tray.editors.load import PIECE_MARK, Editor
+from verse_tray.editors.page import themed_frame
 from verse_tray.journeys.highlights import numbered
 from verse_tray.journeys.journey import Journey
 from verse_tray.markup.serialise import serialise
@@ -20,8 +21,6 @@ Side = Literal["written", "editor", "published"]
 SIDES: tuple[Side, ...] = ("written", "editor", "published")
 """What a view shows: the piece as the author wrote it, as the editor shows it, as readers get it."""
 
-THEME_MARK = "<!-- theme -->"
-"""Where the theme goes in a page frame."""
 NUMBER = "data-tray"
 """Attribute of a page's elements: their number, see :func:`verse_tray.journeys.highlights.numbered`; 0 is the piece."""
 
@@ -35,7 +34,6 @@ _HEAD = (
 )
 
 
-_STYLE_END = lazy(r"</(?=style)", re.I)
 _BEFORE_HEAD = lazy(r"(?:\s*<!doctype[^>]*>)?(?:\s*<html[^>]*>)?(?:\s*<head[^>]*>)?", re.I)
 
 
@@ -115,13 +113,6 @@ def _shown(piece: Tree, pictures: LocalPictures, *, numbers: bool = True) -> str
     if numbers:
         write_numbers(tree)
     return serialise(tree).markup
-
-
-def themed_frame(editor: Editor, theme: str) -> str:
-    """Return the page around the piece, with a theme's CSS in it, which cannot end its style element."""
-    frame = editor.frame
-    style = "<style>{}</style>".format(_STYLE_END.sub(r"<\\/", theme))
-    return frame.replace(THEME_MARK, style) if THEME_MARK in frame else frame.replace(PIECE_MARK, style + PIECE_MARK)
 
 
 def write_numbers(tree: Tree) -> None:

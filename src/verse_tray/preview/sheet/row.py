@@ -9,10 +9,11 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 
 from markupsafe import Markup
 
-from verse_tray.journeys.highlights import key_of, published_highlights, written_highlights
+from verse_tray.journeys.highlights import published_highlights, written_highlights
 from verse_tray.journeys.journey import Journey, finding_of
 from verse_tray.markup.lines import block_lines
 from verse_tray.model.findings import Finding
+from verse_tray.piece.locations import key_of
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import Side, journey_page
 from verse_tray.preview.pages.window import Window

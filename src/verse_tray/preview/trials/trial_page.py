@@ -7,13 +7,14 @@ from bisect import bisect_right
 from html import escape
 
 from verse_tray.editors.load import PIECE_MARK
+from verse_tray.editors.page import themed_frame
 from verse_tray.journeys.journey import Journey
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Text
 from verse_tray.model.patterns import lazy
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import make_offline
-from verse_tray.preview.pages.page import NUMBER, themed_frame, write_numbers
+from verse_tray.preview.pages.page import NUMBER, write_numbers
 
 _NET = (
     "default-src 'none'; script-src 'unsafe-inline' 'unsafe-eval'; style-src 'unsafe-inline'; img-src * data: blob:; "

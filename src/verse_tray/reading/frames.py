@@ -1,0 +1,92 @@
+"""The page around a piece: an editor's frame with its theme, read once, and a piece put into it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import lru_cache
+from typing import NamedTuple
+
+from verse_tray.editors.load import PIECE_MARK, Editor
+from verse_tray.editors.page import themed_frame
+from verse_tray.markup.parse import parse_document
+from verse_tray.markup.tree import Element, Node, Tree
+from verse_tray.style.page_sheets import sheets_in
+from verse_tray.style.sheets import Sheet
+
+_HOLDER = '<div class="verse-tray-piece"></div>'
+_OWN_PAGE = '<!DOCTYPE html><html><head></head><body class="verse-tray-piece"></body></html>'
+
+
+class Frame:
+    """A page that waits for a piece. It is shared: nothing of it is ever edited."""
+
+    def __init__(self, tree: Tree, way: tuple[Element, ...]) -> None:
+        self.tree = tree
+        """The page. Its elements have keys below zero."""
+        self.way = way
+        """The elements from the root to the one that the piece is put into."""
+        self.sheets = tuple(sheets_in(tree))
+        """Its style sheets; all of them stand before the piece."""
+
+    def name_of(self, key: int) -> str:
+        """Return how a person would call an element of the page: ``body``, ``div.sheet``."""
+        element = next(each for each in self.tree.elements() if each.key == key)
+        classes = element.attributes.get("class", "").split()
+        return f"{element.name}.{classes[0]}" if classes else element.name
+
+
+class FramedPiece(NamedTuple):
+    """A piece in its page."""
+
+    tree: Tree
+    """Frame and piece as one tree; the piece's nodes are its own, not copies."""
+    holder: Element
+    """What the piece stands in."""
+    sheets: list[Sheet]
+
+
+def frame_of(editor: Editor, theme: str | None = None) -> Frame:
+    """Return the page around what an editor publishes.
+
+    Args:
+        editor: The editor. One that shows the piece in a box of its own has an empty page in it, without a theme.
+        theme: CSS of a theme; None for the editor's usual one.
+    """
+    if editor.profile.box is not None:
+        return own_page()
+    page = themed_frame(editor, editor.theme if theme is None else theme)
+    return _read(page.replace(PIECE_MARK, _HOLDER, 1).replace(PIECE_MARK, ""))
+
+
+def own_page() -> Frame:
+    """Return a page with nothing in it but the place of a piece."""
+    return _read(_OWN_PAGE)
+
+
+@lru_cache(maxsize=32)
+def _read(page: str) -> Frame:
+    tree = parse_document(page).take_tree()
+    way: tuple[Element, ...] = ()
+    stack: list[tuple[Element, tuple[Element, ...]]] = [(tree.root, (tree.root,))]
+    number = 0
+    while stack:
+        element, above = stack.pop()
+        number -= 1
+        element.key = number
+        if element.attributes.get("class") == "verse-tray-piece":
+            way = above
+        stack += [(child, (*above, child)) for child in reversed(element.children) if type(child) is Element]
+    return Frame(tree, way)
+
+
+def framed(frame: Frame, piece: Tree, sheets: Sequence[Sheet]) -> FramedPiece:
+    """Put a piece with its style sheets into its page."""
+    holder, *above = reversed(frame.way)
+    inner: list[Node] = piece.root.children
+    place = copy = Element(holder.name, holder.namespace, holder.attributes, holder.key, inner)
+    below = holder
+    for element in above:
+        children = [copy if child is below else child for child in element.children]
+        copy = Element(element.name, element.namespace, element.attributes, element.key, children)
+        below = element
+    return FramedPiece(Tree(copy), place, [*frame.sheets, *sheets])

@@ -1,0 +1,75 @@
+"""What elements are to readers: roles of text, pictures and controls."""
+
+from __future__ import annotations
+
+from verse_tray.markup.names import HTML
+from verse_tray.markup.tree import Element
+from verse_tray.reading.records import Medium
+from verse_tray.style.look import Style
+
+_ROLES = {
+    "strong": "strong", "b": "strong", "em": "em", "i": "em", "cite": "em", "code": "code", "pre": "code",
+    "kbd": "code", "samp": "code", "tt": "code", "blockquote": "quote", "q": "quote", "li": "item", "dt": "item",
+    "dd": "item", "th": "head", "td": "cell", "caption": "caption", "figcaption": "caption", "summary": "summary",
+    "sub": "sub", "sup": "sup", "del": "del", "s": "del", "strike": "del", "ins": "ins", "u": "ins", "mark": "mark",
+    "button": "button", "label": "label", "legend": "caption",
+}  # fmt: skip
+_MEDIA = frozenset(
+    "img iframe video audio canvas svg input select textarea hr progress meter object embed picture".split()
+)
+_PICTURES = frozenset(("img", "svg", "canvas", "picture"))
+_NUMBERING = ("start", "reversed", "value")
+SEEN_ROLE = "sign "
+"""How a role begins that is seen as such: the sign before an item, its number, a cell over several columns."""
+_NONE: frozenset[str] = frozenset()
+_SINGLE = {name: frozenset((role,)) for name, role in _ROLES.items()}
+
+
+def own_roles(element: Element, style: Style) -> frozenset[str]:
+    """Return what an element makes of the text in it: its role, the sign before an item, the level of a heading."""
+    name, attributes = element.name, element.attributes
+    if element.namespace != HTML:
+        return _NONE
+    if len(name) == 2 and name[0] == "h" and name[1] in "123456":
+        return frozenset(("heading", name))
+    if name in ("td", "th"):
+        table = style.table
+        if table is not None and table.attributes.get("role", "").lower() in ("presentation", "none"):
+            return _NONE
+        spans = [attributes[each] for each in ("colspan", "rowspan") if attributes.get(each, "1").strip() != "1"]
+        if spans:
+            return _SINGLE[name] | {f"{SEEN_ROLE}over {' '.join(spans)}"}
+    roles = _SINGLE.get(name, _NONE)
+    if name in ("ol", "li") and not attributes.keys().isdisjoint(_NUMBERING):
+        roles |= {f"{SEEN_ROLE}{each} {attributes[each]}" for each in _NUMBERING if each in attributes}
+    if style["display"] == "list-item" and style["list-style-type"] != "none":
+        roles |= {f"{SEEN_ROLE}{style['list-style-type']}"}
+    return roles
+
+
+def medium_of(element: Element, style: Style, at: int) -> Medium | None:
+    """Return the picture, frame or control that an element is; None for what holds text."""
+    name = element.name
+    if name not in _MEDIA or (name == "picture" and element.children):
+        return None
+    attributes = element.attributes
+    if name == "input" and attributes.get("type", "").lower() == "hidden":
+        return None
+    width, height = style["width"], style["height"]
+    said = (
+        attributes.get("alt") or attributes.get("aria-label") or attributes.get("title") or attributes.get("value", "")
+    )
+    return Medium(
+        element.key,
+        "picture" if name in _PICTURES else name,
+        attributes.get("src") or attributes.get("data", ""),
+        said,
+        width if isinstance(width, float) else 0.0,
+        height if isinstance(height, float) else 0.0,
+        at,
+    )
+
+
+def is_aside(data: str) -> bool:
+    """Tell whether a text that is not shown is no loss: no letter and no digit in it."""
+    return not any(sign.isalnum() for sign in data)

@@ -1,0 +1,298 @@
+"""Reading a page: what its readers see of the piece in it, in a window of a given width."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+from msgspec import structs
+
+from verse_tray.markup.names import HTML
+from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.reading.frames import FramedPiece
+from verse_tray.reading.looks import Traits, box_of, is_lifted, lines_of, look_of, painted, traits_of
+from verse_tray.reading.made_text import made_text
+from verse_tray.reading.meaning import is_aside, medium_of, own_roles
+from verse_tray.reading.records import Block, Look, Reading, Run
+from verse_tray.reading.scripts import is_active
+from verse_tray.style.cascade import Hit, Matched, Winners, identity, match, winners_of
+from verse_tray.style.colours import Colour, over
+from verse_tray.style.computed import computed, first_style
+from verse_tray.style.defaults import LOOK_ATTRIBUTES
+from verse_tray.style.look import Style
+
+DESKTOP, PHONE = 1280, 375
+"""Widths of the windows that readings are made for, in CSS pixels."""
+
+_WHITE = Colour(1, 1, 1)
+_NOTHING: frozenset[str] = frozenset()
+_NO_STYLE: Winners = {}
+_NOT_SHOWN = frozenset("script style template head title meta link base noscript datalist option optgroup".split())
+
+
+class _Around(NamedTuple):
+    """What holds for the children of an element."""
+
+    style: Style
+    ground: Colour
+    lines: frozenset[str]
+    roles: frozenset[str]
+    link: str
+    block: int
+    key: int
+    inside: bool
+    """Whether they are in the piece."""
+    unseen: str
+    """Why nothing of them is shown: ``hidden``, ``spoken``, ``gone``; empty for shown."""
+
+
+def read(page: FramedPiece, width: int) -> Reading:
+    """Read a page.
+
+    Args:
+        page: A piece in its page.
+        width: Width of the window in CSS pixels.
+    """
+    elements = page.tree.elements()
+    found = match(page.tree, elements, page.sheets)
+    return _Reader(page, width, found.matched, bounded=found.bounded).read()
+
+
+class _Reader:
+    def __init__(self, page: FramedPiece, width: int, matched: Matched, *, bounded: bool) -> None:
+        self._page = page
+        self._matched = matched
+        self._styles: dict[tuple[Any, ...], Style] = {}
+        self._traits: dict[int, Traits] = {}
+        self._winners: dict[tuple[int, str], Winners] = {}
+        self._looks: dict[tuple[int, Colour, frozenset[str]], Look] = {}
+        self._keyframes = {
+            named.name.split()[-1].strip("\"'")
+            for sheet in page.sheets
+            for named in sheet.named
+            if named.name.startswith("@keyframes ")
+        }
+        self._active = is_active(page.holder, matched)
+        self._made_styles: list[Style] = []
+        self._apart = True  # whether something stands between the last run and what comes
+        self._below = False
+        self._filled = False
+        self._reading = Reading(width, bounded=bounded)
+
+    def read(self) -> Reading:
+        first = first_style(self._reading.width)
+        around = _Around(first, _WHITE, _NOTHING, _NOTHING, "", 0, 0, inside=False, unseen="")
+        self._reading.blocks.append(Block(0, 0, "block", across=False, gap=0, before=0, after=0, left=0, right=0))
+        # pairs of a node and what is around it; for the end of an element, what was begun
+        stack: list[tuple[Node | _Begun | _Made | None, _Around | int]] = [
+            (c, around) for c in self._page.tree.root.children[::-1]
+        ]
+        while stack:
+            node, here = stack.pop()
+            if type(node) is Element:
+                assert type(here) is _Around
+                self._element(node, here, stack)
+            elif type(node) is Text:
+                assert type(here) is _Around
+                if here.inside:
+                    self._text(node, here)
+            elif type(node) is _Made:
+                assert type(here) is _Around
+                self._show(node, here)
+            elif type(node) is _Begun:
+                assert type(here) is _Around
+                self._end(node, here)
+            elif node is None:  # the end of a block
+                self._apart = True
+        return self._reading
+
+    def _element(self, element: Element, here: _Around, stack: list[Any]) -> None:
+        inside = here.inside or element is self._page.holder
+        if element.name in _NOT_SHOWN and element.namespace == HTML:
+            return
+        hits = self._matched.get(identity(element), ())
+        winners = self._winners_of(hits, element.attributes.get("style", ""))
+        style = self._style_of(element, here.style, hits, winners)
+        traits, key = self._traits_of(style), element.key
+        unseen = here.unseen or traits.unseen
+        if unseen == "gone" and not (inside and self._active):
+            return
+        if element.name == "br":
+            self._apart = self._below = True
+            return
+        block = here.block
+        if traits.is_block:
+            self._reading.blocks.append(structs.replace(traits.model, parent=block, key=key))
+            block = len(self._reading.blocks) - 1
+            self._apart = True
+            stack.append((None, 0))
+        ground = over(traits.ground, here.ground) if traits.ground.alpha else here.ground
+        roles, link = self._meaning(element, here, style)
+        around = _Around(style, ground, lines_of(style, here.lines), roles, link, block, key, inside, unseen)
+        if inside and not unseen and (winners or style["animation-name"] != "none"):
+            self._note_moving(element, style, winners)
+        if inside and element is not self._page.holder and not unseen:
+            if traits.paints and element.name != "hr":
+                stack.append((_Begun(style, key, len(self._reading.runs), len(self._reading.media)), here))
+        medium = medium_of(element, style, len(self._reading.runs)) if inside else None
+        if medium is not None:
+            if not unseen and style["visibility"] == "visible":
+                medium.link, medium.block = link, block
+                self._reading.media.append(medium)
+                self._apart = True
+            return
+        self._children(element, around, winners, stack)
+
+    def _children(self, element: Element, around: _Around, winners: Winners, stack: list[Any]) -> None:
+        shut = element.name == "details" and "open" not in element.attributes
+        behind = self._made(element, "::after", around, winners) if around.inside else None
+        if behind is not None:
+            stack.append(behind)
+        for child in reversed(element.children):
+            if shut and not (type(child) is Element and child.name == "summary"):
+                stack.append((child, around._replace(unseen=around.unseen or "hidden")))
+            else:
+                stack.append((child, around))
+        before = self._made(element, "::before", around, winners) if around.inside else None
+        if before is not None:
+            stack.append(before)
+
+    def _winners_of(self, hits: tuple[Hit, ...], style: str) -> Winners:
+        if not hits and not style:
+            return _NO_STYLE
+        found = self._winners.get((id(hits), style))
+        if found is None:
+            found = self._winners[id(hits), style] = winners_of(hits, style, self._reading.width)
+        return found
+
+    def _style_of(self, element: Element, parent: Style, hits: tuple[Hit, ...], winners: Winners) -> Style:
+        attributes = element.attributes
+        said = () if attributes.keys().isdisjoint(LOOK_ATTRIBUTES) else tuple(
+            (name, attributes[name]) for name in attributes if name in LOOK_ATTRIBUTES
+        )  # fmt: skip
+        key = (id(parent), element.name, element.namespace, id(hits) if hits else 0, attributes.get("style"), said)
+        found = self._styles.get(key)
+        if found is None:
+            found = self._styles[key] = computed(element, parent, winners)
+        return found
+
+    def _traits_of(self, style: Style) -> Traits:
+        found = self._traits.get(id(style))
+        if found is None:
+            found = self._traits[id(style)] = traits_of(style)
+        return found
+
+    def _meaning(self, element: Element, here: _Around, style: Style) -> tuple[frozenset[str], str]:
+        roles = own_roles(element, style)
+        link = here.link
+        if element.name == "a" and element.attributes.get("href"):
+            link = element.attributes["href"]
+        return (here.roles | roles if roles else here.roles), link
+
+    def _text(self, text: Text, here: _Around) -> None:
+        data, self._filled = (text.data, False) if text.means is None else (text.means, True)
+        if here.unseen:
+            if data.strip() and not is_aside(data):
+                kept = self._reading.spoken if here.unseen == "spoken" else self._reading.hidden
+                kept.append((text.key, data))
+            return
+        style = here.style
+        if style["visibility"] != "visible" or style["font-size"] < 1:
+            if data.strip() and self._active:
+                self._reading.hidden.append((text.key, data))
+            return
+        if style["white-space-collapse"] in ("preserve", "preserve-breaks", "break-spaces") and "\n" in data:
+            first, *rest = data.split("\n")
+            self._say(text.key, first, here)
+            for line in rest:
+                self._apart = self._below = True
+                self._say(text.key, line, here)
+        else:
+            self._say(text.key, data, here)
+
+    def _say(self, key: int, data: str, here: _Around, *, made: bool = False) -> None:
+        shown = " ".join(data.translate(_WITHOUT_WIDTH).split())
+        if not shown:
+            self._apart = self._apart or bool(data)
+            return
+        style = here.style
+        case = style["text-transform"]
+        if case != "none":
+            shown = _CASES.get(case, str)(shown)
+        sign = (id(style), here.ground, here.lines)
+        look = self._looks.get(sign)
+        if look is None:
+            look = self._looks[sign] = look_of(style, here.ground, here.lines)
+        apart = self._apart or data[0].isspace()
+        run = Run(key, shown, look, here.roles, here.link, here.block, made, apart, self._below, here.key, self._filled)
+        self._reading.runs.append(run)
+        self._apart, self._below = data[-1].isspace(), False
+
+    def _made(self, element: Element, which: str, around: _Around, winners: Winners) -> tuple[_Made, _Around] | None:
+        """Return what a pseudo-element shows, and how."""
+        if around.unseen:
+            return None
+        if not any(place.endswith(which) for place in winners):
+            sign = {"::before": "\u201c", "::after": "\u201d"}[which]
+            return (_Made(element.key, sign, around.ground), around) if element.name == "q" else None
+        style = computed(element, around.style, winners, where=which)
+        content = style["content"]
+        if content in ("normal", "none") or style["display"] == "none" or style["opacity"] == 0:
+            return None
+        return _Made(element.key, made_text(content, element), around.ground), around._replace(
+            style=style, ground=over(painted(style), around.ground), lines=lines_of(style, around.lines)
+        )
+
+    def _show(self, made: _Made, here: _Around) -> None:
+        self._made_styles.append(here.style)  # looks are kept by the identity of their styles
+        display = here.style["display"]
+        apart = display not in ("inline", "contents") or is_lifted(here.style)
+        self._apart = self._apart or apart
+        first = len(self._reading.runs)
+        self._say(made.key, made.text, here, made=True)
+        self._end(_Begun(here.style, made.key, first, len(self._reading.media)), here._replace(ground=made.ground))
+        self._apart = self._apart or apart
+
+    def _end(self, begun: _Begun, here: _Around) -> None:
+        """Note the box that an element paints, now that all that is in it was read."""
+        reading = self._reading
+        filled = len(reading.runs) > begun.first or len(reading.media) > begun.media
+        box = box_of(begun.style, begun.key, (begun.first, len(reading.runs)), here.ground, filled=filled)
+        if box is not None:
+            reading.boxes.append(box)
+
+    def _note_moving(self, element: Element, style: Style, winners: Winners) -> None:
+        """Note what changes when readers point at an element, and what moves by itself."""
+        moving = self._reading.moving
+        for place, (value, _) in winners.items():
+            name, _, where = place.partition(" ")
+            if where.startswith(":") and not where.startswith("::") and not name.startswith(_UNREMARKABLE):
+                told = moving.get((element.key, where), "")
+                moving[element.key, where] = f"{told}{name}: {value}; "
+        name = style["animation-name"]
+        if name != "none" and any(part.strip("\"' ") in self._keyframes for part in name.split(",")):
+            moving[element.key, "animation"] = name
+
+
+class _Made(NamedTuple):
+    """Text that a style makes."""
+
+    key: int
+    text: str
+    ground: Colour
+    """What is behind it."""
+
+
+class _Begun(NamedTuple):
+    """An element of which the end is not reached."""
+
+    style: Style
+    key: int
+    first: int
+    """Number of the first run in it."""
+    media: int
+    """How many pictures and the like stand before it."""
+
+
+_UNREMARKABLE = ("cursor", "transition", "--")
+_WITHOUT_WIDTH = dict.fromkeys((0xAD, 0x200B, 0x2060, 0xFEFF))
+_CASES = {"uppercase": str.upper, "lowercase": str.lower, "capitalize": str.title}
