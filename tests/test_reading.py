@@ -1,67 +1,41 @@
-"""From bytes to text with lines, and the errors on the way."""
+"""What readers see of a page without a browser, compared, and held against one."""
 
 from __future__ import annotations
 
+import tomllib
+from pathlib import Path
+from typing import Any
+
 import pytest
 
-from verse_tray.checks.find import mistakes
-from verse_tray.model.decoding import LARGEST_BYTES, Source, decode
-from verse_tray.model.errors import InputError
-from verse_tray.piece.piece import Piece
+from verse_tray.editors.load import load_editor
+from verse_tray.journeys.journey import journey
+from verse_tray.markup.parse import parse_fragment
+from verse_tray.reading.compare import compare
+from verse_tray.reading.differences import Comparison
+from verse_tray.reading.frames import frame_of, framed
+from verse_tray.reading.read import DESKTOP, read
+from verse_tray.style.page_sheets import sheets_in
 
-GOOD = {
-    "UTF-8": ("<p>é😀".encode(), "<p>é😀"),
-    "UTF-8 with a mark": (b"\xef\xbb\xbf<p>\xc3\xa9", "<p>é"),
-    "UTF-16 with a mark": ("<p>é".encode("utf-16"), "<p>é"),
-    "big-endian UTF-16 with a mark": (b"\xfe\xff\x00<\x00p", "<p"),
-    "a mark beats a declaration": (b"\xef\xbb\xbf<meta charset=latin1>\xc3\xa9", "<meta charset=latin1>é"),
-    "declared": (b'<meta charset="ISO-8859-1">\xe9\x80', '<meta charset="ISO-8859-1">é€'),
-    "declared the long way": (
-        b'<meta http-equiv="content-type" content="text/html; charset=windows-1251">\xe9',
-        '<meta http-equiv="content-type" content="text/html; charset=windows-1251">й',
-    ),
-    "declared UTF-16 is UTF-8": (b"<meta charset=utf-16>\xc3\xa9", "<meta charset=utf-16>é"),
-}
+CASES = tomllib.loads((Path(__file__).parent / "data" / "readings.toml").read_text("utf-8"))["case"]
 
 
-@pytest.mark.parametrize("name", GOOD)
-def test_decoding(name: str) -> None:
-    data, text = GOOD[name]
-    assert decode(data, "f").text == text
+def compared(editor: str, one: str, other: str) -> Comparison:
+    frame = frame_of(load_editor(editor))
+    trees = [parse_fragment(markup).tree for markup in (one, other)]
+    before, after = (read(framed(frame, tree, sheets_in(tree)), DESKTOP) for tree in trees)
+    return compare(before, after, by_text=True)
 
 
-@pytest.mark.parametrize(
-    ("data", "message"),
-    [
-        (b"<p>\r\n\xc3\xa9\xe9x", r"f:2:2: byte 0xe9 is not UTF-8"),
-        (b"<meta charset=klingon>", r"f:1:15: the declared encoding 'klingon' is unknown"),
-        (b"GIF89a\0\0", "binary file"),
-        (b"x" * (LARGEST_BYTES + 1), "larger than the 4,000,000 bytes"),
-    ],
-)
-def test_what_cannot_be_decoded(data: bytes, message: str) -> None:
-    with pytest.raises(InputError, match=message):
-        decode(data, "f")
-
-
-def test_lines_and_columns() -> None:
-    source = decode("a\tb\r\nc😀d\re\n\nf".encode(), "f")
-    places = {sign: tuple(source.place(source.text.index(sign))) for sign in "abcdef"}
-    assert places == {"a": (1, 1), "b": (1, 3), "c": (2, 1), "d": (2, 3), "e": (3, 1), "f": (5, 1)}
-
-
-@pytest.mark.parametrize(
-    ("markup", "told"),
-    [
-        ("<p>x</p>\n.tide td { color: red }", ["code/bare-css 2:1"]),
-        ("<p>a\n  @media print { .a { top: 0; } }</p>", ["code/bare-css 2:18"]),
-        ("&amp;\n p { color: red }", ["code/bare-css 2:2"]),
-        ("<div>let x = 3;\nx()</div>", ["code/bare-script 1:6"]),
-        ("<p>document.getElementById('a')", ["code/bare-script 1:4"]),
-        ("<style>p { top: 0 }</style><script>let x = 3;</script><code>p { top: 0 }</code><pre>let x = 3;</pre>", []),
-        ("<p>At the cove {bring: boots} we let x (and y) count; a function (see below) follows.</p>", []),
-    ],
-)
-def test_code_without_its_element_is_told(markup: str, told: list[str]) -> None:
-    found = mistakes(Piece(Source(markup)))
-    assert [f"{finding.rule} {finding.line}:{finding.column}" for finding in found] == told
+@pytest.mark.parametrize("case", CASES, ids=[case["name"] for case in CASES])
+def test_what_readers_see(case: dict[str, Any]) -> None:
+    if "instead" in case:
+        found = compared(case["editor"], case["markup"], case["instead"])
+    else:
+        made = journey(case["markup"], case["editor"])
+        found = made.comparison
+        assert made.verdict == case["verdict"]
+    assert sorted({f"{each.kind}/{each.what}" for each in found.differences}) == case.get("differs", [])
+    assert (found.alike == 100) is (
+        case.get("alike") == 100 or case.get("differs", [""])[0].startswith(("site", "moving"))
+    )

@@ -120,16 +120,22 @@ class _Reader:
             tail = tail[tail.rindex(CLOSE) + 1 :]
         start, end = self.tokens[first].start, self.tokens[last].end
         self.at = last + 1
-        if front and len(front) > self._length(self.tokens[first], front=True):
+        if front and len(front) > self._length(self.tokens[first], front, at_front=True):
             start = self._white_before(first, start)
-        if len(tail) > self._length(self.tokens[last], front=False):
+        if len(tail) > self._length(self.tokens[last], tail, at_front=False):
             end = self._white_behind(end)
         return start, end
 
-    def _length(self, token: Token, *, front: bool) -> int:
-        """Return how long a run is in the tree, before its first solid sign or from there on."""
+    def _length(self, token: Token, data: str, *, at_front: bool) -> int:
+        """Return how long a run is in the tree, where it is ``data``: before its first solid sign, or from there on."""
         solid = first_solid(self.source, token)
-        typed = self.source[token.start : solid] if front else self.source[solid : token.end]
+        typed = self.source[token.start : solid] if at_front else self.source[solid : token.end]
+        if "\0" in typed:  # null bytes go, or become replacement signs
+            kept = max(0, data.count("\ufffd") - typed.count("\ufffd"))
+            return self._length_of(token, typed) - max(0, typed.count("\0") - kept)
+        return self._length_of(token, typed)
+
+    def _length_of(self, token: Token, typed: str) -> int:
         if token.raw:
             return len(typed) - typed.count("\r\n")
         return len(decode(typed, attribute=False)[0]) if "&" in typed or "\r" in typed else len(typed)
@@ -146,10 +152,10 @@ class _Reader:
     def _white_behind(self, end: int) -> int:
         for number in range(self.at, min(self.at + 16, len(self.tokens))):
             token = self.tokens[number]
-            if token.kind is Kind.TEXT:
+            if token.kind is Kind.TEXT and self.source[token.start : token.end].strip("\0"):
                 self.at = number + 1
                 return token.end
-            if token.kind not in _IGNORABLE:
+            if token.kind not in (*_IGNORABLE, Kind.TEXT):
                 break
         return end
 

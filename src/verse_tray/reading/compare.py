@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import log
+from math import log, prod
 
 from verse_tray.markup.addresses import is_same_address
 from verse_tray.reading.boxes import compare_boxes
@@ -13,16 +13,16 @@ from verse_tray.reading.pairing import Pairing, pair, plain_word, words_of
 from verse_tray.reading.records import Look, Medium, Reading
 from verse_tray.reading.thresholds import THRESHOLDS
 
-WEIGHTS = {
-    "text": 0.34, "look": 0.22, "layout": 0.14, "boxes": 0.12, "meaning": 0.08, "links": 0.06, "media": 0.04,
-}  # fmt: skip
-"""What each kind weighs in how much alike two readings are (measured on pairs of pieces in a browser)."""
+WEIGHTS = {"content": 0.34, "look": 0.28, "boxes": 0.18, "layout": 0.10, "links": 0.06, "meaning": 0.04}
+"""What each kind weighs in how much alike two readings are (held against pictures by bench/truth.py)."""
+_CHARACTERS = 40
+"""As many characters of text weigh as much as one picture does in the content."""
 
 _FEATURES = {
-    "colour": 1.0, "ground": 1.2, "size": 1.2, "bold": 0.8, "slanted": 0.4, "family": 0.6, "lines": 0.5, "align": 0.7,
-    "spacing": 0.2, "leading": 0.3, "shadow": 0.2,
+    "colour": 0.4, "ground": 0.5, "size": 0.4, "bold": 0.25, "slanted": 0.12, "family": 0.2, "lines": 0.15,
+    "align": 0.25, "spacing": 0.06, "leading": 0.1, "shadow": 0.06,
 }  # fmt: skip
-_WHOLE = sum(_FEATURES.values())
+"""Which share of the likeness of a text is lost with each trait of its look."""
 
 
 def compare(before: Reading, after: Reading, *, by_text: bool = False) -> Comparison:
@@ -45,10 +45,14 @@ def compare(before: Reading, after: Reading, *, by_text: bool = False) -> Compar
         "media": _media(before, after, found, by_text=by_text),
     }
     _moving(before, after, found, by_text=by_text)
-    total = sum(WEIGHTS[name] * share for name, share in shares.items())
+    media = _CHARACTERS * len(before.media)
+    content = shares["text"] * found.of + shares["media"] * media
+    whole = found.of + media
+    shares["content"] = content / whole if whole else shares["text"]
+    total = sum(weight * shares[name] for name, weight in WEIGHTS.items())
     # nothing but full agreement is a hundred
     found.alike = 100 if total > 1 - 1e-9 else min(99, max(0, int(total * 100)))
-    found.share = total
+    found.share, found.shares = total, shares
     return found
 
 
@@ -59,7 +63,7 @@ def _text(before: Reading, after: Reading, pairing: Pairing, found: Comparison) 
     there, want = words_of(data for _, data in after.hidden), words_of(data for _, data in before.hidden)
     shown = want - there
     aside = words_of(data for _, data in before.spoken)
-    leaked = 0
+    leaked = open_now = 0
     for number, word in pairing.new:
         plain = plain_word(word)
         run = after.runs[number]
@@ -68,6 +72,8 @@ def _text(before: Reading, after: Reading, pairing: Pairing, found: Comparison) 
                 pool[plain] -= 1
                 if pool is shown:
                     there[plain] += 1
+                    found.add(Difference("hidden", "shown", run.key, len(word), "", word, seen=True))
+                    open_now += len(word)
                 break
         else:
             if run.made:
@@ -92,7 +98,7 @@ def _text(before: Reading, after: Reading, pairing: Pairing, found: Comparison) 
     found.kept, found.of, found.leaked = pairing.kept + kept, pairing.of + hidden, leaked
     if not found.of:
         return 0.0 if leaked else 1.0
-    return max(0.0, (found.kept - leaked) / found.of)
+    return max(0.0, (found.kept - leaked - 0.3 * open_now) / found.of)
 
 
 def _look(before: Reading, after: Reading, pairing: Pairing, found: Comparison) -> float:
@@ -143,7 +149,7 @@ def _alike(one: Look, other: Look) -> tuple[float, list[tuple[str, str, str]]]:
         a, b = getattr(one, name), getattr(other, name)
         if abs(a - b) > THRESHOLDS[name].most:
             told.append((name, f"{a:g}", f"{b:g}"))
-    return sum(_FEATURES[name] * share for name, share in shares.items()) / _WHOLE, told
+    return prod(1 - _FEATURES[name] * (1 - share) for name, share in shares.items()), told
 
 
 def _told_colour(colour: tuple[float, ...]) -> str:

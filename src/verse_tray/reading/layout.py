@@ -24,12 +24,13 @@ def compare_layout(before: Reading, after: Reading, pairing: Pairing, found: Com
         if kind not in _IN_LINE and not after.runs[part].filled and not after.runs[next_part].filled:
             edges += 1
             found.add(Difference("layout", "place", before.runs[number].key, 1, "line", kind, seen=True))
-    for one, other in pairwise(items(before)):
+    # what is lost is counted as text and media: what is left is compared with its next neighbour that is left
+    left = [item for item in items(before) if partners.of(item, end=True) is not None]
+    for one, other in pairwise(left):
         old = was.between(one, other)
         a, b = partners.of(one, end=True), partners.of(other, end=False)
-        if a is None or b is None:
-            edges += old.kind not in _IN_LINE and one.run >= 0 and other.run >= 0
-            continue
+        assert a is not None
+        assert b is not None
         new = now.between(a, b)
         if old.kind == new.kind and old.kind in _IN_LINE:
             continue

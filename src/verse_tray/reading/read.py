@@ -43,6 +43,8 @@ class _Around(NamedTuple):
     """Whether they are in the piece."""
     unseen: str
     """Why nothing of them is shown: ``hidden``, ``spoken``, ``gone``; empty for shown."""
+    floated: bool
+    """Whether they stand at the right, in something that floats there."""
 
 
 def read(page: FramedPiece, width: int) -> Reading:
@@ -64,7 +66,7 @@ class _Reader:
         self._styles: dict[tuple[Any, ...], Style] = {}
         self._traits: dict[int, Traits] = {}
         self._winners: dict[tuple[int, str], Winners] = {}
-        self._looks: dict[tuple[int, Colour, frozenset[str]], Look] = {}
+        self._looks: dict[tuple[int, Colour, frozenset[str], bool], Look] = {}
         self._keyframes = {
             named.name.split()[-1].strip("\"'")
             for sheet in page.sheets
@@ -80,7 +82,7 @@ class _Reader:
 
     def read(self) -> Reading:
         first = first_style(self._reading.width)
-        around = _Around(first, _WHITE, _NOTHING, _NOTHING, "", 0, 0, inside=False, unseen="")
+        around = _Around(first, _WHITE, _NOTHING, _NOTHING, "", 0, 0, inside=False, unseen="", floated=False)
         self._reading.blocks.append(Block(0, 0, "block", across=False, gap=0, before=0, after=0, left=0, right=0))
         # pairs of a node and what is around it; for the end of an element, what was begun
         stack: list[tuple[Node | _Begun | _Made | None, _Around | int]] = [
@@ -119,7 +121,7 @@ class _Reader:
         if element.name == "br":
             self._apart = self._below = True
             return
-        block = here.block
+        block, floated = here.block, here.floated or style["float"] == "right"
         if traits.is_block:
             self._reading.blocks.append(structs.replace(traits.model, parent=block, key=key))
             block = len(self._reading.blocks) - 1
@@ -127,7 +129,7 @@ class _Reader:
             stack.append((None, 0))
         ground = over(traits.ground, here.ground) if traits.ground.alpha else here.ground
         roles, link = self._meaning(element, here, style)
-        around = _Around(style, ground, lines_of(style, here.lines), roles, link, block, key, inside, unseen)
+        around = _Around(style, ground, lines_of(style, here.lines), roles, link, block, key, inside, unseen, floated)
         if inside and not unseen and (winners or style["animation-name"] != "none"):
             self._note_moving(element, style, winners)
         if inside and element is not self._page.holder and not unseen:
@@ -218,10 +220,11 @@ class _Reader:
         case = style["text-transform"]
         if case != "none":
             shown = _CASES.get(case, str)(shown)
-        sign = (id(style), here.ground, here.lines)
+        sign = (id(style), here.ground, here.lines, here.floated)
         look = self._looks.get(sign)
         if look is None:
-            look = self._looks[sign] = look_of(style, here.ground, here.lines)
+            look = look_of(style, here.ground, here.lines)
+            look = self._looks[sign] = look._replace(align="right") if here.floated else look
         apart = self._apart or data[0].isspace()
         run = Run(key, shown, look, here.roles, here.link, here.block, made, apart, self._below, here.key, self._filled)
         self._reading.runs.append(run)

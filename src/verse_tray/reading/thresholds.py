@@ -19,7 +19,7 @@ THRESHOLDS = {
     "ground": Threshold(10, "ground behind text, or of a box: distance in sRGB, of 442"),
     "size": Threshold(0.06, "size of letters: share of the larger"),
     "spacing": Threshold(0.5, "space between letters: pixels"),
-    "leading": Threshold(0.13, "height of lines: share of the size of letters"),
+    "leading": Threshold(0.4, "height of lines: share of the size of letters"),
     "border": Threshold(0.5, "width of a border: pixels"),
     "radius": Threshold(3, "roundness of corners: pixels"),
     "padding": Threshold(5, "space within a box: pixels"),

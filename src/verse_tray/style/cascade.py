@@ -10,7 +10,7 @@ from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.patterns import lazy
 from verse_tray.style.conditions import holds
 from verse_tray.style.declarations import Declaration, parse_declarations
-from verse_tray.style.matching import prepared, selectors_of
+from verse_tray.style.matching import prepared
 from verse_tray.style.property_table import canonical, hides
 from verse_tray.style.selector_page import selector_page
 from verse_tray.style.sheets import Sheet, StyleRule
@@ -202,6 +202,8 @@ def _declared(declarations: tuple[Declaration, ...]) -> tuple[_Declared, _Declar
     return tuple(each[:2] for each in valid if not each[2]), tuple(each[:2] for each in valid if each[2])
 
 
+_NEARER = 10**9  # of rules as strong as one another, those of a scope count before all others
+
 _Candidate = tuple[Any, Any, Hit]
 """A selector, one that must not match as well (None for none), and what is declared."""
 
@@ -220,7 +222,7 @@ class _Index:
         for rule in (rule for sheet in sheets for rule in sheet.rules):
             if rule.around and holds(rule.around, None) is False:
                 continue
-            text = selectors_of(rule)
+            text = rule.selectors
             costly = wide and _QUADRATIC.search(text) is not None
             selectors = None if costly else prepared(text)
             if selectors is None:
@@ -232,7 +234,8 @@ class _Index:
                 continue
             for selector in selectors:
                 self.count += 1
-                hit = Hit(layers[rule.layer], selector.still.specificity, self.count, rule.around, selector.pseudo,
+                order = self.count + _NEARER * any(keyword == "scope" for keyword, _ in rule.around)
+                hit = Hit(layers[rule.layer], selector.still.specificity, order, rule.around, selector.pseudo,
                           normal, important)  # fmt: skip
                 self._add(selector.still, None, hit)
                 if selector.stirred is not None:

@@ -32,6 +32,11 @@ _SIZES = {
     "xx-small": 9.0, "x-small": 10.0, "small": 13.0, "medium": 16.0, "large": 18.0, "x-large": 24.0, "xx-large": 32.0,
     "xxx-large": 48.0,
 }  # fmt: skip
+_FIXED_SIZES = {
+    "xx-small": 9.0, "x-small": 10.0, "small": 12.0, "medium": 13.0, "large": 16.0, "x-large": 20.0, "xx-large": 26.0,
+    "xxx-large": 39.0,
+}  # fmt: skip
+"""The same for letters of one width."""
 _THICKNESS = {"thin": 1.0, "medium": 3.0, "thick": 5.0}
 _UNITS = {
     "px": 1.0, "pt": 4 / 3, "pc": 16.0, "in": 96.0, "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "rem": 16.0,
@@ -43,7 +48,9 @@ _IN_SUM = lazy(r"(?<![\w.])(\d+\.?\d*|\.\d+)(px|pt|pc|in|cm|mm|q|r?em|ch|ex|vw|v
 
 def first_style(width: int) -> Style:
     """Return the style around a page's root, for a window of that width in CSS pixels."""
-    return Style({}, {}, width, 16.0, None, 0)
+    first = Style({}, {}, width, 16.0, None, 0)
+    first.keyword = "medium"
+    return first
 
 
 def computed(element: Element, parent: Style, winners: Winners, *, where: str = "") -> Style:
@@ -65,6 +72,11 @@ def computed(element: Element, parent: Style, winners: Winners, *, where: str = 
             own.update(hints(element))
         if table is not None and element.name in ("td", "th"):
             own.update(cell_hints(table, element.name))
+    leftward = own.get("direction", took.get("direction")) == "rtl"
+    if leftward and element.name in _INDENTED and not where:
+        for space in ("padding", "margin"):
+            left, right = own.pop(f"{space}-left", ""), own.pop(f"{space}-right", "")
+            own.update({f"{space}-{side}": each for side, each in (("right", left), ("left", right)) if each})
     default = dict(own)
     environment = environment_of(parent.environment, _custom(winners, where))
     for name, value in _plain(winners, where):
@@ -94,6 +106,8 @@ def _settle(said: dict[str, Value], around: str, *, root: bool, alone: bool) -> 
     """Let values follow from one another: what floats is a block, what scrolls one way does so the other way too."""
     display = said.get("display", "inline")
     lifted = said.get("float", "none") != "none" or said.get("position") in ("absolute", "fixed")
+    if said.get("position") in ("absolute", "fixed"):
+        said.pop("float", None)
     if lifted or root or (alone and around in ("flex", "inline-flex", "grid", "inline-grid")):
         display = _OUTER.get(display, "block" if display.startswith("table-") else display)
         said["display"] = display
@@ -101,6 +115,9 @@ def _settle(said: dict[str, Value], around: str, *, root: bool, alone: bool) -> 
     if ways != ["visible", "visible"] and not set(ways) <= {"visible", "clip"}:
         for way, other in zip("xy", ways, strict=True):
             said[f"overflow-{way}"] = {"visible": "auto", "clip": "hidden"}.get(other, other)
+
+
+_INDENTED = LISTS | {"dd"}
 
 
 def _custom(winners: Winners, where: str) -> dict[str, str]:
@@ -139,14 +156,28 @@ def _work_out(own: dict[str, str], style: Style, parent: Style) -> None:
     values = style.said
     if "font-family" in own:
         _one("font-family", own.pop("font-family"), values, style, parent)
-    if (scale := _fixed_pitch(style) / _fixed_pitch(parent)) != 1 and not _is_absolute(own.get("font-size", "")):
-        size = _font_size(own.pop("font-size", "1em").lower(), parent, style)
-        values["font-size"] = round(size * scale, 4)
+    _size_letters(own, style, parent)
     for first in ("font-size", "color"):
         if first in own:
             _one(first, own.pop(first), values, style, parent)
     for name, value in own.items():
         _one(name, value, values, style, parent)
+
+
+def _size_letters(own: dict[str, str], style: Style, parent: Style) -> None:
+    """Work out the size of letters where those of one width begin or end: browsers draw them smaller."""
+    typed = own.get("font-size", "").lower()
+    if typed in ("initial", "inherit", "unset"):
+        typed = "medium" if typed == "initial" else ""
+    style.keyword = typed if typed in _SIZES else "" if typed else parent.keyword
+    style.fixed_size = not style.keyword and (parent.fixed_size or _is_absolute(typed))
+    pitch = _fixed_pitch(style)
+    if style.keyword:
+        own.pop("font-size", None)
+        style.said["font-size"] = (_SIZES if pitch == 1 else _FIXED_SIZES)[style.keyword]
+    elif (scale := pitch / _fixed_pitch(parent)) != 1 and not style.fixed_size:
+        size = _font_size(own.pop("font-size", "1em").lower(), parent, style)
+        style.said["font-size"] = round(size * scale, 4)
 
 
 def _fixed_pitch(style: Style) -> float:
@@ -155,8 +186,8 @@ def _fixed_pitch(style: Style) -> float:
 
 
 def _is_absolute(size: str) -> bool:
-    match = _LENGTH.fullmatch(size.lower())
-    return match is not None and match[2] in _UNITS
+    match = _LENGTH.fullmatch(size)
+    return "px" in size if match is None else match[2] in _UNITS and match[2] != "rem"
 
 
 def _one(name: str, value: str, values: dict[str, Value], style: Style, parent: Style) -> None:
@@ -238,7 +269,7 @@ def _line_height(value: str, style: Style) -> Value:
     if value == "normal":
         return value
     number = _number(value)
-    if number is not None:
+    if number is not None and not value.endswith("%"):
         return number
     found = _pixels(value, style["font-size"], style, whole=style["font-size"])
     return f"{found:g}px" if isinstance(found, float) else value  # as a length, so that it is inherited as one

@@ -49,7 +49,7 @@ def holds(around: tuple[tuple[str, str], ...], width: int | None) -> bool | None
         elif keyword == "supports":
             one = _supports(prelude)
         else:  # @scope is part of the selectors; @starting-style says what was before the page stood still
-            one = keyword == "scope"
+            one = (None if " to (" in prelude else True) if keyword == "scope" else False
         if one is False:
             return False
         answer = None if one is None else answer

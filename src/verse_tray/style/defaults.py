@@ -36,7 +36,7 @@ _SHEET = {
     "ul menu dir": "list-style-type: disc",
     "ol": "list-style-type: decimal",
     "li": "display: list-item",
-    "summary": "display: block",
+    "summary": "display: list-item; list-style: disclosure-closed inside",
     "h1": "font-size: 2em; margin: 0.67em 0; font-weight: bold",
     "h2": "font-size: 1.5em; margin: 0.83em 0; font-weight: bold",
     "h3": "font-size: 1.17em; margin: 1em 0; font-weight: bold",
@@ -67,7 +67,7 @@ _SHEET = {
     "td": "display: table-cell; vertical-align: inherit; padding: 1px",
     "th": "display: table-cell; vertical-align: inherit; padding: 1px; font-weight: bold; text-align: -internal-center",
     "hr": "margin: 0.5em auto; border: 1px inset #808080; color: #808080; overflow: hidden",
-    "fieldset": "margin: 0 2px; border: 2px groove #c0c0c0; padding: 0.35em 0.75em 0.625em",
+    "fieldset": "margin: 0 2px; border: 2px groove #efefef; padding: 0.35em 0.75em 0.625em",
     "legend": "padding: 0 2px",
     "button": _BUTTON,
     "input": f"{_FIELD}; cursor: text",
@@ -87,6 +87,10 @@ _NESTED = (
     "display: block; padding-left: 40px; list-style-type: circle",
     "display: block; padding-left: 40px; list-style-type: square",
 )
+_DISABLED = {
+    "button": "color: rgba(16, 16, 16, 0.3); border-color: rgba(118, 118, 118, 0.3); "
+    "background-color: rgba(239, 239, 239, 0.3)",
+}
 _SUBMITS = frozenset(("button", "submit", "reset"))
 
 
@@ -122,6 +126,8 @@ def own_style(element: Element, in_list: int = 0) -> Expanded:
         return _expanded("text-decoration: underline dotted")
     if name == "a" and "href" in attributes:
         return _expanded("color: #0000ee; text-decoration: underline; cursor: pointer")
+    if name in _DISABLED and "disabled" in attributes:
+        return (*found, *_expanded(_DISABLED[name]))
     if name == "input":
         kind = attributes.get("type", "text").lower()
         if kind in _SUBMITS:

@@ -40,7 +40,7 @@ INITIAL: dict[str, Value] = {
 class Style:
     """The computed values of an element: longhands, physical ones only."""
 
-    __slots__ = ("environment", "lists", "root_size", "said", "table", "width")
+    __slots__ = ("environment", "fixed_size", "keyword", "lists", "root_size", "said", "table", "width")
 
     def __init__(
         self,
@@ -61,6 +61,10 @@ class Style:
         """Font size of the page's root in pixels."""
         self.table = table
         """The table that it is, or stands directly in, or in the rows of."""
+        self.fixed_size = False
+        """Whether the size of its letters comes from an absolute length: that of one width is not made smaller then."""
+        self.keyword = ""
+        """The word that the size of its letters comes from, such as ``medium``; empty for a length or a share."""
         self.lists = lists
         """How many lists it stands in, itself counted."""
 

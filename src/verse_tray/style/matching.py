@@ -11,7 +11,7 @@ from typing import Any, NamedTuple
 
 import cssselect2
 
-from verse_tray.style.sheets import StyleRule, split_selectors
+from verse_tray.style.sheets import split_selectors
 from verse_tray.style.tokens import CssToken, css_tokens
 
 _NEVER = ".\ufdd0"  # a class that no text of an author can name; it counts as a pseudo-class does
@@ -71,24 +71,6 @@ def prepared(selectors: str) -> tuple[Prepared, ...] | None:
 def understood(selectors: str) -> bool:
     """Tell whether a selector list is understood."""
     return prepared(selectors.strip()) is not None
-
-
-def selectors_of(rule: StyleRule) -> str:
-    """Return the selectors of a rule, those of ``@scope`` in them (CSS Cascading Level 6, section 2.5)."""
-    selectors = rule.selectors
-    for keyword, prelude in reversed(rule.around):
-        if keyword == "scope" and prelude.startswith("(") and prelude.endswith(")") and ") to (" not in prelude:
-            roots = prelude[1:-1]
-            selectors = ", ".join(_scoped(part.strip(), roots) for part in split_selectors(selectors))
-    return selectors
-
-
-def _scoped(part: str, roots: str) -> str:
-    if ":scope" in part:
-        return part.replace(":scope", f":where({roots})")
-    if any(each in part for each in " >+~:&"):
-        return f":where({roots}) {part}"
-    return f":where({roots}) {part}, {part}:where({roots})"
 
 
 class _Found:
@@ -167,19 +149,35 @@ def _pseudo_class(name: str, inner: str | None, found: _Found, *, stirred: bool)
             return _ALWAYS if stirred else _STATES_OF_ATTRIBUTES[name]
         return _WRITTEN_OTHERWISE.get(name, f":{name}")
     if name in ("is", "where", "-webkit-any"):
-        parts = [_written(part, found, stirred=stirred) for part in split_selectors(inner)]
-        found.forgiven += len(parts)
-        if found.forgiven > _MOST_FORGIVEN:
-            raise ValueError("too many selectors in one")
+        parts = []
+        for part in split_selectors(inner):
+            found.forgiven += 1
+            if found.forgiven > _MOST_FORGIVEN:
+                raise ValueError("too many selectors in one")
+            try:
+                parts.append(_inner(part, found, stirred=stirred))
+            except _ERRORS:  # the standard forgives it here
+                continue
         return f":{'where' if name == 'where' else 'is'}({', '.join(filter(_compiles, parts))})"
     if name in ("not", "has"):
-        return f":{name}({_written(inner, found, stirred=stirred)})"
+        return f":{name}({_inner(inner, found, stirred=stirred)})"
     if name in ("nth-child", "nth-last-child") and " of " in inner:
         count, _, of = inner.partition(" of ")
-        return f":{name}({count} of {_written(of, found, stirred=stirred)})"
+        of = _written(of, found, stirred=stirred)
+        return f":{name}({count} of {of}):is({of})"  # what it matches matches that too, and it counts as strong
     if name == "dir":
         return _ALWAYS if inner.strip().lower() == "ltr" else _NEVER
     return f":{name}({inner})"
+
+
+def _inner(text: str, found: _Found, *, stirred: bool) -> str:
+    """Write a selector that stands in the brackets of another: no pseudo-element can be named there."""
+    pseudo = found.pseudo
+    written = _written(text, found, stirred=stirred)
+    if found.pseudo != pseudo:
+        found.pseudo = pseudo
+        raise ValueError("a pseudo-element within brackets")
+    return written
 
 
 def _compiles(selector: str) -> bool:

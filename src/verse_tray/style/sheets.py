@@ -99,6 +99,7 @@ class _Place(NamedTuple):
     around: tuple[tuple[str, str], ...] = ()
     layer: tuple[str, ...] = ()
     outer: str = ""
+    scope: str = ""
     depth: int = 0
 
 
@@ -116,7 +117,8 @@ class _Reader:
             if node.type == "qualified-rule":
                 selectors = fold(tinycss2.serialize([n for n in node.prelude if n.type != "comment"]))
                 nested = bool(place.outer)
-                self._block(node, place._replace(outer=nest(place.outer, selectors) if nested else selectors), nested)
+                joined = nest(place.outer, selectors) if nested else _scoped(selectors, place.scope)
+                self._block(node, place._replace(outer=joined), nested)
             elif node.type == "at-rule":
                 self._at_rule(node, place)
             elif node.type == "error":
@@ -137,6 +139,14 @@ class _Reader:
             self.sheet.named.append(NamedRule(f"@{keyword} {prelude}".rstrip(), span))
             return
         inner = place._replace(around=(*place.around, (keyword, prelude)))
+        if (
+            keyword == "scope"
+            and not place.outer
+            and prelude[:1] == "("
+            and prelude[-1:] == ")"
+            and " to (" not in prelude
+        ):
+            inner = inner._replace(scope=prelude[1:-1])
         if keyword == "layer":
             names = (
                 prelude.split(".") if prelude else [f" {crc32(self._text.encode('utf-8', 'replace'))}:{start}"]
@@ -196,6 +206,21 @@ def _block_end(node: Any, text: str, lines: LineStarts) -> int:
         return _block_start(node, text, lines) + 1
     last = node.content[-1]
     return min(lines.offset(last) + len(last.serialize()), len(text))
+
+
+def _scoped(selectors: str, roots: str) -> str:
+    """Write the roots of ``@scope`` into the selectors in it (CSS Cascading Level 6, section 2.5).
+
+    What is nested in them follows: it is not bound to the scope by itself.
+    """
+    if not roots:
+        return selectors
+    root = f":where({roots})"
+    parts = map(str.strip, split_selectors(selectors))
+    return ", ".join(
+        part.replace(":scope", root).replace("&", root) if ":scope" in part or "&" in part else f"{root} {part}"
+        for part in parts
+    )
 
 
 def nest(outer: str, inner: str) -> str:

@@ -155,6 +155,8 @@ def _takes_number(allowed: Values, sign: str, digits: str, unit: str) -> bool:
 
 def _takes_function(allowed: Values, function: str, word: str) -> bool:
     types = allowed.types
+    if "=" in word and '"' not in word and "'" not in word:  # a form of old, as in alpha(opacity=50)
+        return False
     if function in _SUMS:
         return bool(types & _NUMERIC)
     if function in _COLOURS:
@@ -165,7 +167,7 @@ def _takes_function(allowed: Values, function: str, word: str) -> bool:
         return "image" in types or "address" in types
     if function in {each.lower() for each in allowed.functions}:
         return True
-    if not allowed.types and allowed.words <= {"none", "revert-rule"} and "=" not in word:  # shadows, filters, shapes
+    if not allowed.types and allowed.words <= {"none", "revert-rule"}:  # shadows, filters, shapes
         return True
     # a family of functions of which not every member was tried
     return bool(allowed.functions - _COMMON)
