@@ -266,8 +266,8 @@ def test_selectors_match_what_they_match_in_the_browser(tab: Page) -> None:
         hidden = {id(e) for each in tree.elements() if each.name == "template" for e in Tree(each).elements()}
         elements = [element for element in tree.elements() if id(element) not in hidden]  # no part of the document
         for selector, matched in zip(SELECTORS, theirs, strict=True):
-            found = cascade(tree, elements, [parse_sheet(f"{selector} {{ zz: 1 }}")])
-            ours = ["zz" in found.winners.get(element.key, {}) for element in elements]
+            found = cascade(tree, elements, [parse_sheet(f"{selector} {{ --zz: 1 }}")])
+            ours = ["--zz" in found.winners.get(element.key, {}) for element in elements]
             assert (found.skipped, ours) == ((), matched), (selector, sample)
 
 

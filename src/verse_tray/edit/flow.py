@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from verse_tray.markup.names import BLOCKS, HTML
-from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.piece.piece import Piece
 
 WHITE = " \t\n\f\r"
@@ -25,9 +25,10 @@ class Flow:
     def __init__(self, piece: Piece) -> None:
         self._winners = piece.written_view.cascade.winners
         self._blocks: dict[int, bool] = {}
-        for (
-            element
-        ) in piece.written_view.elements:  # what is laid out in a row or a grid stands as a block (CSS Display 3, 2.7)
+        for element in piece.written_view.elements:
+            if element.name == "option" and element.namespace == HTML:  # it shows text alone, whatever stands in it
+                self._blocks.update((inner.key, False) for inner in Tree(element).elements())
+            # what is laid out in a row or a grid stands as a block (CSS Display 3, 2.7)
             if self._winners.get(element.key, {}).get("display", ("",))[0].endswith(("flex", "grid")):
                 self._blocks.update((child.key, True) for child in element.children if isinstance(child, Element))
         for element in reversed(piece.written_view.elements):  # what is inside an element first

@@ -10,6 +10,7 @@ from verse_tray.model.findings import Change, Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.style.cascade import cascade
+from verse_tray.style.declarations import parse_declarations
 from verse_tray.style.page_sheets import sheets_in
 
 _DROPPED = frozenset("base embed link meta script style title".split())
@@ -81,6 +82,9 @@ def _write_styles_into_elements(state: State) -> None:
         won = {place: value for place, (value, _) in winners.get(element.key, {}).items() if " " not in place}
         if not won:
             continue
+        for declaration in parse_declarations(element.attributes.get("style", "")):
+            if declaration.name:  # it counts before important rules here
+                won[declaration.name] = declaration.value
         style = " ".join(f"{name}: {value};" for name, value in won.items())
         if style != element.attributes.get("style"):
             message = f"The style that rules gave <{element.name}> is written into it, as style elements go."
