@@ -11,11 +11,11 @@ import pytest
 from verse_tray.editors.load import load_editor
 from verse_tray.journeys.journey import journey
 from verse_tray.markup.parse import parse_fragment
+from verse_tray.piece.view import View
 from verse_tray.reading.compare import compare
 from verse_tray.reading.differences import Comparison
 from verse_tray.reading.frames import frame_of, framed
 from verse_tray.reading.read import DESKTOP, read
-from verse_tray.style.page_sheets import sheets_in
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "readings.toml").read_text("utf-8"))["case"]
 
@@ -23,7 +23,7 @@ CASES = tomllib.loads((Path(__file__).parent / "data" / "readings.toml").read_te
 def compared(editor: str, one: str, other: str) -> Comparison:
     frame = frame_of(load_editor(editor))
     trees = [parse_fragment(markup).tree for markup in (one, other)]
-    before, after = (read(framed(frame, tree, sheets_in(tree)), DESKTOP) for tree in trees)
+    before, after = (read(framed(frame, View(tree)), DESKTOP) for tree in trees)
     return compare(before, after, by_text=True)
 
 

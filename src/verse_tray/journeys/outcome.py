@@ -11,6 +11,8 @@ from verse_tray.reading.differences import Comparison, Difference
 from verse_tray.reading.frames import Frame, frame_of, framed, own_page
 from verse_tray.reading.pairing import text_size
 from verse_tray.reading.read import DESKTOP, PHONE, read
+from verse_tray.reading.records import Reading
+from verse_tray.reading.same import look_the_same
 from verse_tray.reading.site import site_looks
 from verse_tray.style.conditions import holds
 from verse_tray.style.sheets import Sheet
@@ -26,37 +28,68 @@ def outcome(written: View, published: View, editor: Editor, theme: str | None = 
         theme: CSS of the site's theme; None for its usual one.
     """
     frame = frame_of(editor, theme)
-    widths = (DESKTOP, PHONE) if _depends_on_width(written.sheets) else (DESKTOP,)
-    found = [_at(width, written, published, frame) for width in widths]
-    return found[0] if len(found) == 1 else _merged(*found)
+    if not published.tree.root.children:
+        return _nothing_left(written)
+    alike = _is_read_alike(written, published)
+    found = _alone(written) if alike else _at(DESKTOP, written, published, frame)
+    _add_site(found, DESKTOP, published, frame)
+    if found.harmed or not _depends_on_width(written.sheets):  # what is seen on a desktop says enough
+        return found
+    same = alike or (found.share == 1.0 and written.sheets == published.sheets)
+    on_phone = _alone(written) if same else _at(PHONE, written, published, frame)
+    _add_site(on_phone, PHONE, published, frame)
+    return _merged(found, on_phone)
+
+
+def _nothing_left(written: View) -> Comparison:
+    """Return what comes of a piece of which nothing reaches the page."""
+    size = text_size(_reading_alone(written))
+    if not size and not _reading_alone(written).media and not _reading_alone(written).boxes:
+        return Comparison()
+    found = Comparison(alike=0, share=0.0, of=size)
+    found.add(Difference("text", "all", 0, size, "", "", seen=True))
+    return found
 
 
 def _at(width: int, written: View, published: View, frame: Frame) -> Comparison:
-    if published is written or published.tree is written.tree:
-        size = _text_of(written)
-        found = Comparison(kept=size, of=size)
-    else:
-        before = read(framed(frame, written.tree, written.sheets), width)
-        after = read(framed(frame, published.tree, published.sheets), width)
-        found = compare(before, after)
-        found.bounded = before.bounded or after.bounded
+    before = read(framed(frame, written), width)
+    after = read(framed(frame, published), width)
+    found = compare(before, after)
+    found.bounded = before.bounded or after.bounded
+    return found
+
+
+def _add_site(found: Comparison, width: int, published: View, frame: Frame) -> None:
     if published.sheets and frame.way:
         was, now = site_looks(frame, (), width), site_looks(frame, published.sheets, width)
         for key, look in was.items():
             if now.get(key) != look:
                 found.add(Difference("site", frame.name_of(key), key, 1, "", "", seen=True))
-    return found
 
 
-_SIZES: WeakKeyDictionary[View, int] = WeakKeyDictionary()
+_ALONE: WeakKeyDictionary[View, Reading] = WeakKeyDictionary()
 
 
-def _text_of(written: View) -> int:
-    """Return how many characters of text a piece has, for the editors that leave it alone."""
-    if written not in _SIZES:
-        alone = read(framed(own_page(), written.tree, written.sheets), DESKTOP)
-        _SIZES[written] = text_size(alone)
-    return _SIZES[written]
+def _reading_alone(written: View) -> Reading:
+    """Return the reading of a piece in a page with nothing else in it, which all editors share."""
+    if written not in _ALONE:
+        _ALONE[written] = read(framed(own_page(), written), DESKTOP)
+    return _ALONE[written]
+
+
+def _alone(written: View) -> Comparison:
+    """Return what comes of comparing a piece with itself."""
+    size = text_size(_reading_alone(written))
+    return Comparison(kept=size, of=size)
+
+
+def _is_read_alike(written: View, published: View) -> bool:
+    """Tell whether nothing that can be seen has changed, so that no reading is needed."""
+    if published is written or published.tree is written.tree:
+        return True
+    if written.sheets != published.sheets or not look_the_same(written.tree, published.tree):
+        return False
+    return not _reading_alone(written).hidden  # what scripts bring forth goes with them
 
 
 def _depends_on_width(sheets: tuple[Sheet, ...]) -> bool:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import NamedTuple
 
 from verse_tray.editors.load import PIECE_MARK, Editor
 from verse_tray.editors.page import themed_frame
 from verse_tray.markup.parse import parse_document
 from verse_tray.markup.tree import Element, Node, Tree
+from verse_tray.piece.view import View
 from verse_tray.style.page_sheets import sheets_in
 from verse_tray.style.sheets import Sheet
 
@@ -28,6 +28,14 @@ class Frame:
         self.sheets = tuple(sheets_in(tree))
         """Its style sheets; all of them stand before the piece."""
 
+    @cached_property
+    def names(self) -> frozenset[str]:
+        """The classes and identifiers of its elements."""
+        found: set[str] = set()
+        for element in self.tree.elements():
+            found.update(element.attributes.get("class", "").split(), [element.attributes.get("id", "")])
+        return frozenset(found)
+
     def name_of(self, key: int) -> str:
         """Return how a person would call an element of the page: ``body``, ``div.sheet``."""
         element = next(each for each in self.tree.elements() if each.key == key)
@@ -38,11 +46,17 @@ class Frame:
 class FramedPiece(NamedTuple):
     """A piece in its page."""
 
+    frame: Frame
+    """The page."""
+    piece: View
+    """The piece."""
+
     tree: Tree
     """Frame and piece as one tree; the piece's nodes are its own, not copies."""
     holder: Element
     """What the piece stands in."""
     sheets: list[Sheet]
+    """The style sheets of both, in their order."""
 
 
 def frame_of(editor: Editor, theme: str | None = None) -> Frame:
@@ -79,14 +93,14 @@ def _read(page: str) -> Frame:
     return Frame(tree, way)
 
 
-def framed(frame: Frame, piece: Tree, sheets: Sequence[Sheet]) -> FramedPiece:
+def framed(frame: Frame, piece: View) -> FramedPiece:
     """Put a piece with its style sheets into its page."""
     holder, *above = reversed(frame.way)
-    inner: list[Node] = piece.root.children
+    inner: list[Node] = piece.tree.root.children
     place = copy = Element(holder.name, holder.namespace, holder.attributes, holder.key, inner)
     below = holder
     for element in above:
         children = [copy if child is below else child for child in element.children]
         copy = Element(element.name, element.namespace, element.attributes, element.key, children)
         below = element
-    return FramedPiece(Tree(copy), place, [*frame.sheets, *sheets])
+    return FramedPiece(frame, piece, Tree(copy), place, [*frame.sheets, *piece.sheets])

@@ -6,7 +6,7 @@ import re
 from typing import NamedTuple
 
 from verse_tray.model.patterns import lazy
-from verse_tray.reading.records import Block, Box, Look
+from verse_tray.reading.records import Look
 from verse_tray.style.colours import Colour, over, parse_colour
 from verse_tray.style.expand import SIDES
 from verse_tray.style.look import Style
@@ -113,32 +113,38 @@ def is_off_screen(style: Style) -> bool:
 _CLIPPED = frozenset(("rect0000", "rect0px0px0px0px", "rect1px1px1px1px", "rect1px1px1px1px", "rect1111"))
 
 
-def box_of(style: Style, key: int, runs: tuple[int, int], ground: Colour, *, filled: bool) -> Box | None:
+class Painted(NamedTuple):
+    """A painted box without its place: the members of :class:`verse_tray.reading.records.Box` from ``ground`` on."""
+
+    ground: Colour | None
+    picture: str
+    borders: tuple[tuple[float, Colour | None], ...]
+    radius: float
+    padding: tuple[float, ...]
+    shadow: bool
+    turned: bool
+    size: tuple[float, float]
+
+
+def box_of(style: Style, ground: Colour, *, filled: bool) -> Painted | None:
     """Return the box that an element paints.
 
     Args:
         style: The element's style.
-        key: Its key.
-        runs: Number of the first run in it, and number behind that of the last.
         ground: What is behind it.
         filled: Whether there is anything in it.
     """
     colour, image = painted(style), style["background-image"]
     borders = tuple((style.border(side), style.colour(f"border-{side}-color")) for side in SIDES)
     shadow = style["box-shadow"] != "none"
-    if colour.alpha <= 0 and image == "none" and not shadow and not any(width for width, _ in borders):
+    width, height = (style[side] if isinstance(style[side], float) else 0.0 for side in ("width", "height"))
+    if not filled and not _fills_space(style, height):
         return None
-    size = tuple(style[side] if isinstance(style[side], float) else 0.0 for side in ("width", "height"))
-    behind, seen = ground, over(colour, ground)
-    if not filled and not _fills_space(style, size):
+    seen = over(colour, ground)
+    paints = max(abs(one - other) for one, other in zip(ground[:3], seen[:3], strict=True)) > _HARDLY
+    if not paints and image == "none" and not shadow and not any(wide for wide, _ in borders):
         return None
-    paints = max(abs(one - other) for one, other in zip(behind[:3], seen[:3], strict=True)) > _HARDLY
-    if not paints and image == "none" and not shadow and not any(width for width, _ in borders):
-        return None
-    return Box(
-        key,
-        runs[0],
-        runs[1],
+    return Painted(
         seen if paints else None,
         "" if image == "none" else image,
         tuple((wide, over(line, ground) if wide else None) for wide, line in borders),
@@ -146,21 +152,21 @@ def box_of(style: Style, key: int, runs: tuple[int, int], ground: Colour, *, fil
         tuple(_length(style[f"padding-{side}"], 16.0) for side in SIDES),
         shadow,
         any(style[name] != "none" for name in ("transform", "filter", "rotate", "scale")),
-        (size[0], size[1]),
+        (width, height),
     )
 
 
 _HARDLY = 1.5 / 255  # a difference of colours that no screen shows
 
 
-def _fills_space(style: Style, size: tuple[float, ...]) -> bool:
+def _fills_space(style: Style, height: float) -> bool:
     """Tell whether an element without text takes any place."""
     if style["display"] == "inline" and not is_lifted(style):
         return False
     if any(style.border(side) for side in SIDES) or any(_length(style[f"padding-{side}"], 16.0) for side in SIDES):
         return True
-    height = style["min-height"] if size[1] == 0 else size[1]
-    return isinstance(height, float) and height > 0
+    least = style["min-height"] if height == 0 else height
+    return isinstance(least, float) and least > 0
 
 
 def _length(value: object, share: float) -> float:
@@ -182,8 +188,14 @@ class Traits(NamedTuple):
     """Whether it may paint a box."""
     ground: Colour
     """The colour that it paints, perhaps seen through."""
-    model: Block
-    """The block that it is, parent and key left open."""
+    model: tuple[str, bool, float, float, float, float, float, bool]
+    """The block that it is: the members of :class:`verse_tray.reading.records.Block` from ``display`` on."""
+    lines: frozenset[str]
+    """The lines that it draws with its text."""
+    cut: bool
+    """Whether lines from around it end at it."""
+    floated: bool
+    """Whether it floats at the right."""
 
 
 _WITHIN_LINES = frozenset(("inline", "contents", "ruby", "ruby-text"))
@@ -201,13 +213,16 @@ def traits_of(style: Style) -> Traits:
         or any(style.border(side) for side in SIDES)
     ) and style["visibility"] == "visible"
     is_block = display not in _WITHIN_LINES
-    return Traits(display, is_block, unseen, paints, ground, _model(style) if is_block else _NO_BLOCK)
+    lines, cut = lines_of(style, _NO_LINES), lines_of(style, _DRAWN) != _DRAWN
+    floated = style["float"] == "right"
+    model = _model(style) if is_block else _NO_BLOCK
+    return Traits(display, is_block, unseen, paints, ground, model, lines, cut, floated)
 
 
-_NO_BLOCK = Block(0, 0, "inline", across=False, gap=0.0, before=0.0, after=0.0, left=0.0, right=0.0)
+_NO_BLOCK = ("inline", False, 0.0, 0.0, 0.0, 0.0, 0.0, False)
 
 
-def _model(style: Style) -> Block:
+def _model(style: Style) -> tuple[str, bool, float, float, float, float, float, bool]:
     display = style["display"]
     across, gap = display == "table-row", 0.0
     if display in ("flex", "inline-flex", "-webkit-flex", "-webkit-box"):
@@ -218,7 +233,7 @@ def _model(style: Style) -> Block:
     columns = style["column-count"] not in ("auto", "1") or style["column-width"] != "auto"
     before, after, left, right = (_space(style, side) for side in ("top", "bottom", "left", "right"))
     kind = "float" if style["float"] in ("left", "right") else display
-    return Block(0, 0, kind, across or columns, gap, before, after, left, right, is_lifted(style))
+    return kind, across or columns, gap, before, after, left, right, is_lifted(style)
 
 
 def _space(style: Style, side: str) -> float:

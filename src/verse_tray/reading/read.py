@@ -4,17 +4,16 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
-from msgspec import structs
-
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.reading.framed_match import match_framed
 from verse_tray.reading.frames import FramedPiece
-from verse_tray.reading.looks import Traits, box_of, is_lifted, lines_of, look_of, painted, traits_of
+from verse_tray.reading.looks import Painted, Traits, box_of, is_lifted, lines_of, look_of, painted, traits_of
 from verse_tray.reading.made_text import made_text
-from verse_tray.reading.meaning import is_aside, medium_of, own_roles
-from verse_tray.reading.records import Block, Look, Reading, Run
+from verse_tray.reading.meaning import MEANS, MEDIA, is_aside, medium_of, own_roles
+from verse_tray.reading.records import Block, Box, Look, Reading, Run
 from verse_tray.reading.scripts import is_active
-from verse_tray.style.cascade import Hit, Matched, Winners, identity, match, winners_of
+from verse_tray.style.cascade import Hit, Matched, Winners, identity, winners_of
 from verse_tray.style.colours import Colour, over
 from verse_tray.style.computed import computed, first_style
 from verse_tray.style.defaults import LOOK_ATTRIBUTES
@@ -54,9 +53,8 @@ def read(page: FramedPiece, width: int) -> Reading:
         page: A piece in its page.
         width: Width of the window in CSS pixels.
     """
-    elements = page.tree.elements()
-    found = match(page.tree, elements, page.sheets)
-    return _Reader(page, width, found.matched, bounded=found.bounded).read()
+    matched, bounded = match_framed(page)
+    return _Reader(page, width, matched, bounded=bounded).read()
 
 
 class _Reader:
@@ -65,6 +63,8 @@ class _Reader:
         self._matched = matched
         self._styles: dict[tuple[Any, ...], Style] = {}
         self._traits: dict[int, Traits] = {}
+        self._flags: dict[int, _Flags] = {}
+        self._boxes: dict[tuple[int, Colour, bool], Painted | None] = {}
         self._winners: dict[tuple[int, str], Winners] = {}
         self._looks: dict[tuple[int, Colour, frozenset[str], bool], Look] = {}
         self._keyframes = {
@@ -121,42 +121,54 @@ class _Reader:
         if element.name == "br":
             self._apart = self._below = True
             return
-        block, floated = here.block, here.floated or style["float"] == "right"
+        block, floated = here.block, here.floated or traits.floated
         if traits.is_block:
-            self._reading.blocks.append(structs.replace(traits.model, parent=block, key=key))
+            self._reading.blocks.append(Block(block, key, *traits.model))
             block = len(self._reading.blocks) - 1
             self._apart = True
             stack.append((None, 0))
         ground = over(traits.ground, here.ground) if traits.ground.alpha else here.ground
         roles, link = self._meaning(element, here, style)
-        around = _Around(style, ground, lines_of(style, here.lines), roles, link, block, key, inside, unseen, floated)
-        if inside and not unseen and (winners or style["animation-name"] != "none"):
+        lines = traits.lines if traits.cut else here.lines | traits.lines if traits.lines else here.lines
+        around = _Around(style, ground, lines, roles, link, block, key, inside, unseen, floated)
+        flags = self._flags_of(winners)
+        if inside and not unseen and (flags.moves or "animation-name" in style.said):
             self._note_moving(element, style, winners)
         if inside and element is not self._page.holder and not unseen:
             if traits.paints and element.name != "hr":
                 stack.append((_Begun(style, key, len(self._reading.runs), len(self._reading.media)), here))
-        medium = medium_of(element, style, len(self._reading.runs)) if inside else None
+        media = inside and element.name in MEDIA
+        medium = medium_of(element, style, len(self._reading.runs)) if media else None
         if medium is not None:
             if not unseen and style["visibility"] == "visible":
                 medium.link, medium.block = link, block
                 self._reading.media.append(medium)
                 self._apart = True
             return
-        self._children(element, around, winners, stack)
+        self._children(element, around, winners, flags, stack)
 
-    def _children(self, element: Element, around: _Around, winners: Winners, stack: list[Any]) -> None:
-        shut = element.name == "details" and "open" not in element.attributes
-        behind = self._made(element, "::after", around, winners) if around.inside else None
-        if behind is not None:
+    def _children(self, element: Element, around: _Around, winners: Winners, flags: _Flags, stack: list[Any]) -> None:
+        makes = (flags.makes or element.name == "q") and around.inside and not around.unseen
+        if makes and (behind := self._made(element, "::after", around, winners)) is not None:
             stack.append(behind)
-        for child in reversed(element.children):
-            if shut and not (type(child) is Element and child.name == "summary"):
-                stack.append((child, around._replace(unseen=around.unseen or "hidden")))
-            else:
-                stack.append((child, around))
-        before = self._made(element, "::before", around, winners) if around.inside else None
-        if before is not None:
+        if element.name == "details" and "open" not in element.attributes:
+            shut = around._replace(unseen=around.unseen or "hidden")
+            for child in reversed(element.children):
+                summary = type(child) is Element and child.name == "summary"
+                stack.append((child, around if summary else shut))
+        else:
+            stack += [(child, around) for child in reversed(element.children)]
+        if makes and (before := self._made(element, "::before", around, winners)) is not None:
             stack.append(before)
+
+    def _flags_of(self, winners: Winners) -> _Flags:
+        found = self._flags.get(id(winners))
+        if found is None:
+            wheres = {place.partition(" ")[2] for place in winners} - {""}
+            makes = any(where.endswith(("::before", "::after")) for where in wheres)
+            moves = any(where.startswith(":") and not where.startswith("::") for where in wheres)
+            found = self._flags[id(winners)] = _Flags(makes, moves)
+        return found
 
     def _winners_of(self, hits: tuple[Hit, ...], style: str) -> Winners:
         if not hits and not style:
@@ -184,7 +196,8 @@ class _Reader:
         return found
 
     def _meaning(self, element: Element, here: _Around, style: Style) -> tuple[frozenset[str], str]:
-        roles = own_roles(element, style)
+        named = element.name in MEANS or "list-style-type" in style.said or style["display"] == "list-item"
+        roles = own_roles(element, style) if named else _NOTHING
         link = here.link
         if element.name == "a" and element.attributes.get("href"):
             link = element.attributes["href"]
@@ -232,8 +245,6 @@ class _Reader:
 
     def _made(self, element: Element, which: str, around: _Around, winners: Winners) -> tuple[_Made, _Around] | None:
         """Return what a pseudo-element shows, and how."""
-        if around.unseen:
-            return None
         if not any(place.endswith(which) for place in winners):
             sign = {"::before": "\u201c", "::after": "\u201d"}[which]
             return (_Made(element.key, sign, around.ground), around) if element.name == "q" else None
@@ -259,9 +270,11 @@ class _Reader:
         """Note the box that an element paints, now that all that is in it was read."""
         reading = self._reading
         filled = len(reading.runs) > begun.first or len(reading.media) > begun.media
-        box = box_of(begun.style, begun.key, (begun.first, len(reading.runs)), here.ground, filled=filled)
-        if box is not None:
-            reading.boxes.append(box)
+        sign = id(begun.style), here.ground, filled
+        if sign not in self._boxes:
+            self._boxes[sign] = box_of(begun.style, here.ground, filled=filled)
+        if (painted_box := self._boxes[sign]) is not None:
+            reading.boxes.append(Box(begun.key, begun.first, len(reading.runs), *painted_box))
 
     def _note_moving(self, element: Element, style: Style, winners: Winners) -> None:
         """Note what changes when readers point at an element, and what moves by itself."""
@@ -283,6 +296,15 @@ class _Made(NamedTuple):
     text: str
     ground: Colour
     """What is behind it."""
+
+
+class _Flags(NamedTuple):
+    """What the winning declarations of an element say beside how it looks."""
+
+    makes: bool
+    """Whether they make text."""
+    moves: bool
+    """Whether they say something of a state."""
 
 
 class _Begun(NamedTuple):

@@ -55,6 +55,7 @@ class Relations:
 
     def __init__(self, blocks: list[Block]) -> None:
         self._blocks = blocks
+        self._chains: dict[int, list[int]] = {}
         self._known: dict[tuple[int, int], Relation] = {}
 
     def between(self, one: Item, other: Item) -> Relation:
@@ -67,21 +68,25 @@ class Relations:
             found = self._known[one.block, other.block] = self._work_out(one.block, other.block)
         return found
 
-    def _chain(self, block: int) -> list[int]:
-        found = [block]
-        while block:
-            block = self._blocks[block].parent
-            found.append(block)
-        return found[::-1]
-
     def _work_out(self, one: int, other: int) -> Relation:
-        first, second = self._chain(one), self._chain(other)
-        shared = 0
-        while shared < min(len(first), len(second)) and first[shared] == second[shared]:
-            shared += 1
-        around = self._blocks[first[shared - 1]]
-        left = [self._blocks[number] for number in first[shared:]]
-        right = [self._blocks[number] for number in second[shared:]]
+        left, right = self._above(one), self._above(other)
+        there = set(left)
+        shared = next(number for number in right if number in there)
+        first = left[: left.index(shared)][::-1]
+        second = right[: right.index(shared)][::-1]
+        return self._of(self._blocks[shared], [self._blocks[n] for n in first], [self._blocks[n] for n in second])
+
+    def _above(self, block: int) -> list[int]:
+        """Return a block and those around it, the innermost first."""
+        found = self._chains.get(block)
+        if found is None:
+            found = [block]
+            while found[-1]:
+                found.append(self._blocks[found[-1]].parent)
+            self._chains[block] = found
+        return found
+
+    def _of(self, around: Block, left: list[Block], right: list[Block]) -> Relation:
         kind = _kind(around, left[0] if left else None, right[0] if right else None)
         if kind == "row":
             own = sum(block.right for block in left) + sum(block.left for block in right)

@@ -77,6 +77,8 @@ class Cascade(NamedTuple):
     """Rules that could not be matched: a selector that is not understood, or too costly on this tree."""
     matched: Matched
     """The rules that match an element."""
+    bounded: bool = False
+    """Whether some rules were left out as they would have taken too long."""
 
 
 def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet], alike: Cascade | None = None) -> Cascade:
@@ -88,7 +90,8 @@ def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet], al
         sheets: The style sheets of the piece, in the order of the tree.
         alike: The answer for a tree in which the same selectors of the same sheets match the elements of the same keys.
     """
-    matched, skipped = (alike.matched, alike.skipped) if alike is not None else match(tree, elements, sheets)[:2]
+    found_rules = Match(alike.matched, alike.skipped, alike.bounded) if alike else match(tree, elements, sheets)
+    matched, skipped, bounded = found_rules
     winners: dict[int, Winners] = {}
     shared: dict[tuple[tuple[Hit, ...], str], Winners] = {}
     for element in elements:
@@ -101,7 +104,7 @@ def cascade(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet], al
             found = shared[hits, style] = winners_of(hits, style)
         if found:
             winners[element.key] = found
-    return Cascade(winners, skipped, matched)
+    return Cascade(winners, skipped, matched, bounded)
 
 
 class Match(NamedTuple):
@@ -302,9 +305,12 @@ def _match(tree: Tree, index: _Index) -> Matched:
     shared: dict[tuple[int, ...], tuple[Hit, ...]] = {}
     page = selector_page(tree)
     for element, wrapped in page.wrapped():
+        candidates = index.candidates(element)
+        if not candidates:
+            continue
         matching = [
             hit
-            for selector, unless, hit in index.candidates(element)
+            for selector, unless, hit in candidates
             if selector.test(wrapped) and not (unless is not None and unless.test(wrapped))
         ]
         if matching:
