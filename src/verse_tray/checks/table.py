@@ -13,7 +13,14 @@ from verse_tray.model.phrasing import spelling
 RULES = (
     *("reading/too-deep", "reading/too-many-attributes", "reading/formatting-pile", "reading/tag-unfinished"),
     *("markup/whole-document", "markup/quote-missing", "markup/quote-wrong", "markup/attribute-twice"),
-    *("links/in-link", "markup/end-tag-missing", "code/not-compiled", "code/bare-css", "code/bare-script"),
+    *(
+        "links/in-link",
+        "markup/text-swallowed",
+        "markup/end-tag-missing",
+        "code/not-compiled",
+        "code/bare-css",
+        "code/bare-script",
+    ),
     *("markup/unknown-element", "markup/unknown-attribute", "markup/id-twice", "markup/ampersand", "markup/mark-left"),
     *("markup/empty-spacing", "code/script-syntax", "code/script-order"),
     *("styles/bracket-missing", "styles/semicolon-missing", "styles/unreadable", "styles/unknown-property"),

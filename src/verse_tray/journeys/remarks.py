@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from verse_tray.editors.load import Editor
+from verse_tray.journeys.survival.behaviour import code_led_astray
+from verse_tray.markup.tree import own_text
 from verse_tray.model.findings import Change, Severity
 from verse_tray.model.phrasing import listed
 from verse_tray.piece.locations import NodeLocation
@@ -13,6 +15,7 @@ from verse_tray.piece.view import View
 from verse_tray.reading.differences import Comparison, Difference
 from verse_tray.reading.frames import frame_of
 from verse_tray.reading.site import Reach, rules_that_reach
+from verse_tray.style.names import names_in
 
 _LOOKS = {
     "colour": "the colour of text", "ground": "what is behind text", "size": "the size of letters",
@@ -28,13 +31,15 @@ def remarks(comparison: Comparison, piece: Piece, editor: Editor, published: Vie
     yield from _site(comparison, piece, editor, published)
     yield from _joined(comparison, piece)
     yield from _shown(comparison, piece)
+    yield from _astray(piece, published)
+    yield from _unknown_classes(piece, editor, published)
     yield from _summary(comparison, piece)
     if comparison.bounded:
         message = (
             "There are too many style rules for so many elements: what they do to the look is not worked out, and only "
             "counted by name. Fewer rules, or a smaller piece, are looked at in full."
         )
-        yield Change("reading/too-many-rules", "publish", message, Severity.WARNING)
+        yield Change("readers/too-many-rules", "publish", message, Severity.WARNING)
 
 
 def _site(comparison: Comparison, piece: Piece, editor: Editor, published: View) -> Iterator[Change]:
@@ -49,14 +54,14 @@ def _site(comparison: Comparison, piece: Piece, editor: Editor, published: View)
             f".my-piece {reach.selectors}."
         )
         place = NodeLocation(piece, styles[0].key) if styles else None
-        yield Change("reading/changes-site", "publish", message, Severity.ERROR, place)
+        yield Change("readers/changes-site", "publish", message, Severity.ERROR, place)
 
 
 def _joined(comparison: Comparison, piece: Piece) -> Iterator[Change]:
     for each in comparison.differences:
         if each.kind == "layout" and each.what == "joined":
             message = f"Words run together: readers see “{each.was}{each.now}”, as what stood between them went."
-            yield Change("reading/run-together", "publish", message, Severity.ERROR, _place(piece, each))
+            yield Change("readers/run-together", "publish", message, Severity.ERROR, _place(piece, each))
 
 
 def _shown(comparison: Comparison, piece: Piece) -> Iterator[Change]:
@@ -71,7 +76,44 @@ def _shown(comparison: Comparison, piece: Piece) -> Iterator[Change]:
             f"This was not to be seen, and readers see it: “{told[:60]}{'…' if len(told) > 60 else ''}”. What hid it "
             "does not reach the page; take it out of the piece."
         )
-        yield Change("reading/hidden-shown", "publish", message, Severity.ERROR, NodeLocation(piece, key))
+        yield Change("readers/hidden-shown", "publish", message, Severity.ERROR, NodeLocation(piece, key))
+
+
+def _astray(piece: Piece, published: View) -> Iterator[Change]:
+    for (key, handler), names in code_led_astray(piece.written_view, published).items():
+        what = f"The code of {handler}" if handler else "This script"
+        them = "it" if len(names) == 1 else "them"
+        message = (
+            f"{what} names {listed(names[:_MOST])}, and the page has {them} under another name or not at all: it does "
+            "nothing there. Look for the element in another way, such as by a data- attribute."
+        )
+        yield Change("readers/script-astray", "publish", message, Severity.ERROR, NodeLocation(piece, key))
+
+
+def _unknown_classes(piece: Piece, editor: Editor, published: View) -> Iterator[Change]:
+    """Tell once of classes that go to the page and that nothing there has a style for."""
+    used: dict[str, int] = {}
+    code: list[str] = []
+    for element in published.elements:
+        for name in element.attributes.get("class", "").split() if element.attributes else ():
+            used.setdefault(name, element.key)
+        if element.name == "script":
+            code.append(own_text(element))
+    code += [value for each in published.elements for name, value in each.attributes.items() if name.startswith("on")]
+    known = frame_of(editor).styled | {
+        name.name for sheet in published.sheets for rule in sheet.rules for name in names_in(rule.selectors)
+    }
+    unknown = [name for name in used if name not in known and not any(name in text for text in code)]
+    if unknown:
+        more = f" and {len(unknown) - _MOST} more" if len(unknown) > _MOST else ""
+        named = f"{', '.join(unknown[:_MOST])}{more}" if more else listed(unknown)
+        message = (
+            f"Nothing on the page has a style for {'the class' if len(unknown) == 1 else 'the classes'} {named}. Columns, "
+            "icons and the like that they stand for elsewhere are not there: bring the style along, or leave them out."
+        )
+        yield Change(
+            "readers/class-unknown", "publish", message, Severity.WARNING, NodeLocation(piece, used[unknown[0]])
+        )
 
 
 def _summary(comparison: Comparison, piece: Piece) -> Iterator[Change]:
@@ -87,7 +129,7 @@ def _summary(comparison: Comparison, piece: Piece) -> Iterator[Change]:
     if len(ordered) > _MOST:
         told.append(f"{len(ordered) - _MOST} more")
     message = f"Readers see this piece otherwise, {comparison.alike} of 100 alike: {listed(told)}."
-    yield Change("reading/looks-different", "publish", message, Severity.WARNING, _place(piece, ordered[0][1][0]))
+    yield Change("readers/looks-different", "publish", message, Severity.WARNING, _place(piece, ordered[0][1][0]))
 
 
 def _kind(each: Difference) -> str:

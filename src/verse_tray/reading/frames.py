@@ -10,6 +10,7 @@ from verse_tray.editors.page import themed_frame
 from verse_tray.markup.parse import parse_document
 from verse_tray.markup.tree import Element, Node, Tree
 from verse_tray.piece.view import View
+from verse_tray.style.names import names_in
 from verse_tray.style.page_sheets import sheets_in
 from verse_tray.style.sheets import Sheet
 
@@ -35,6 +36,13 @@ class Frame:
         for element in self.tree.elements():
             found.update(element.attributes.get("class", "").split(), [element.attributes.get("id", "")])
         return frozenset(found)
+
+    @cached_property
+    def styled(self) -> frozenset[str]:
+        """The classes and identifiers that its style sheets name."""
+        return frozenset(
+            each.name for sheet in self.sheets for rule in sheet.rules for each in names_in(rule.selectors)
+        )
 
     def name_of(self, key: int) -> str:
         """Return how a person would call an element of the page: ``body``, ``div.sheet``."""

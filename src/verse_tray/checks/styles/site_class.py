@@ -38,7 +38,9 @@ def check(subject: Subject) -> Iterator[Mistake]:
         if name in known or name in subject.styled_classes or name in subject.script_words:
             continue
         near = spellings.near(name)
-        if near is None or near in subject.classes or len(name) < _SHORTEST or near.rstrip("s") == name.rstrip("s"):
+        if near is None or near.rstrip("s") == name.rstrip("s"):
+            continue
+        if len(name) < _SHORTEST and near.lower() != name.lower():
             continue
         at = re.search(rf"(?<!\S){re.escape(name)}(?!\S)", element.attributes["class"])
         yield Mistake(
