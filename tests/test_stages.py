@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
 from pathlib import Path
 
@@ -170,3 +171,20 @@ def test_a_change_of_a_later_stage_is_told_at_its_place_in_the_file() -> None:
     assert change.span == Span(30, 47)
     assert made.piece.source.slice(change.span) == "https://a.example"
     assert isinstance(made.published.elements()[-1], Element)
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.integers(4, 90), st.sampled_from(["ab & cd", "seven 🦀 pools", "one\n\ntwo three", "<b>six</b> o'clock"]))
+def test_a_cut_is_told_where_it_falls(most: int, words: str) -> None:
+    markup = f"<p onclick=x>{words}</p><i>{words}</i><p>the {words} of the last tide</p>"
+    limit = {"measure": "stored", "unit": "characters", "most": most, "over": "cut"}
+    made = journey(markup, editor({"removeAttributes": ["onclick"]}, limits=[limit]))
+    for finding in made.findings:
+        if finding.rule == "limits/cut":
+            assert finding.line is not None
+            assert finding.column is not None
+            at = sum(len(line) + 1 for line in markup.split("\n")[: finding.line - 1]) + finding.column - 1
+            stored, at = markup.replace(" onclick=x", ""), at - 10 * (at >= 13)
+            # it is the place itself, or, where that lies in a tag, one that only tags lie between
+            between = stored[min(at, most) : max(at, most)]
+            assert re.fullmatch(r"(?:[^<>]*>)?(?:<[^>]*>)*(?:<[^>]*)?", between), (at, between)

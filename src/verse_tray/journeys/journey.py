@@ -11,7 +11,7 @@ from verse_tray.editors.load import Editor, load_editor
 from verse_tray.journeys.alive import CODE_ALIVE
 from verse_tray.journeys.causes import costs, may_cost
 from verse_tray.journeys.fixpoint import Fixpoint
-from verse_tray.journeys.limits.use import LimitUse
+from verse_tray.journeys.limits.use import LimitUse, told
 from verse_tray.journeys.outcome import outcome
 from verse_tray.journeys.pipeline import Pipeline
 from verse_tray.journeys.remarks import remarks
@@ -108,13 +108,19 @@ class Journey:
         """Changes and notices with line and column, the gravest first, then by place; each once."""
         with collection_paused():
             charged = dict(costs(self.comparison, self.piece.written_view, self.changes))
-            told = [change for stage in self.stages for change in (*stage.changes, *stage.notices)]
-            told += remarks(self.comparison, self.piece, self.editor, self.published_view)
+            changes = [change for stage in self.stages for change in (*stage.changes, *stage.notices)]
+            changes += remarks(self.comparison, self.piece, self.editor, self.published_view)
             findings = dict.fromkeys(
-                finding_of(change, self.piece.source, charged.pop(key_of(change) or 0, 0) if may_cost(change) else 0)
-                for change in told
+                finding_of(change, self.piece.source, self._cost(change, charged)) for change in changes
             )
             return tuple(sorted(findings, key=lambda f: (f.severity.rank, f.line or 0, f.column or 0)))
+
+    def _cost(self, change: Change, charged: dict[int, int]) -> int:
+        """Return what a change costs; of a limit, how much is over it. What is charged is told once."""
+        if change.rule.startswith("limits/"):
+            over = [use.used - use.most for use in self.limits if use.exceeded and told(use) in change.message]
+            return max(over, default=0)
+        return charged.pop(key_of(change) or 0, 0) if may_cost(change) else 0
 
     def without_trees(self) -> Journey:
         """Work out its findings and what survives, and let the rest go; it is made anew when somebody asks for it."""

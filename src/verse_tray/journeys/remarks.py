@@ -107,8 +107,9 @@ def _unknown_classes(piece: Piece, editor: Editor, published: View) -> Iterator[
     if unknown:
         more = f" and {len(unknown) - _MOST} more" if len(unknown) > _MOST else ""
         named = f"{', '.join(unknown[:_MOST])}{more}" if more else listed(unknown)
+        what = "the class" if len(unknown) == 1 else "the classes"
         message = (
-            f"Nothing on the page has a style for {'the class' if len(unknown) == 1 else 'the classes'} {named}. Columns, "
+            f"Nothing on the page has a style for {what} {named}. Columns, "
             "icons and the like that they stand for elsewhere are not there: bring the style along, or leave them out."
         )
         yield Change(

@@ -181,13 +181,17 @@ def _count(count: Count) -> Text:
 
 
 def _limits(journeys: tuple[Journey, ...]) -> Iterator[RenderableType]:
-    for journey in journeys:
-        for use in journey.limits:
-            if use.exceeded or use.used * 10 >= use.most * 9:
-                outcome = _OUTCOMES[use.over]
-                size = f"{told(use)}, and at most {use.most:,} pass"
-                text = f"{journey.editor.name}: {size}" + (f", so {outcome}." if use.exceeded else ": nearly full.")
-                yield Text(f"  {text}\n", "red" if use.exceeded else "yellow")
+    """Yield a line for each limit that is exceeded or nearly so, the largest overrun first."""
+    near = [
+        (use.used - use.most, journey.editor.name, use)
+        for journey in journeys
+        for use in journey.limits
+        if use.exceeded or use.used * 10 >= use.most * 9
+    ]
+    for _, name, use in sorted(near, key=lambda row: -row[0]):
+        size = f"{told(use)}, and at most {use.most:,} pass"
+        text = f"{name}: {size}" + (f", so {_OUTCOMES[use.over]}." if use.exceeded else ": nearly full.")
+        yield Text(f"  {text}\n", "red" if use.exceeded else "yellow")
 
 
 def _findings(heading: str, told: Sequence[tuple[str, Sequence[Finding]]], every: bool, most: int) -> RenderableType:

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
+
 from verse_tray.journeys.limits.use import LimitUse, told
 from verse_tray.journeys.snapshot import Snapshot
+from verse_tray.markup.references import decode
+from verse_tray.markup.tree import Text
 from verse_tray.model.findings import Change, Location, Severity
 from verse_tray.model.spans import Span
-from verse_tray.piece.locations import KnownLocation
+from verse_tray.piece.locations import KnownLocation, TextLocation
 from verse_tray.piece.piece import Piece
 
 
@@ -37,16 +41,50 @@ def ends_there(stage: str, sign: str, location: Location | None) -> Change:
     return Change("characters/cut", stage, message, Severity.ERROR, location)
 
 
-def location_of(piece: Piece, snapshot: Snapshot, at: int, length: int = 0) -> KnownLocation | None:
-    """Return the place in the author's file of an offset of a snapshot's text, or the first known one behind it."""
-    return KnownLocation(Span(at, at + length)) if snapshot.text is piece.source.text else _behind(piece, snapshot, at)
-
-
-def _behind(piece: Piece, snapshot: Snapshot, length: int) -> KnownLocation | None:
-    """Return the first place in the author's file of which nothing is left in a text cut at that length."""
-    places = piece.parsed.places
-    starts = snapshot.starts
-    for at in sorted(at for at in starts if at >= length):
-        if span := places.span(starts[at].key):
+def location_of(piece: Piece, snapshot: Snapshot, at: int, length: int = 0) -> Location | None:
+    """Return the place in the author's file of an offset of a snapshot's text: where a cut falls."""
+    if snapshot.text is piece.source.text:
+        return KnownLocation(Span(at, at + length))
+    starts = sorted(snapshot.starts)
+    number = bisect_right(starts, at) - 1
+    if number >= 0:
+        start = starts[number]
+        node = snapshot.starts[start]
+        if type(node) is Text and (found := _within(piece, node, snapshot.text[start:at])) is not None:
+            return found
+        span = piece.parsed.places.span(node.key)
+        if span is not None and type(node) is not Text and at < start + span.end - span.start:
             return KnownLocation(Span(span.start, span.start))
+    return _near(piece, snapshot, starts, number)
+
+
+def _within(piece: Piece, text: Text, typed: str) -> Location | None:
+    """Return the place in a text behind what was stored of it; None where that is not found in it."""
+    written = piece.written_view.visible_texts.get(text.key)
+    span = piece.parsed.places.span(text.key)
+    if written is None or span is None:
+        return None
+    data, said = written[0], decode(typed, attribute=False)[0]
+    if data.startswith(said):
+        at = len(said)
+    else:  # its beginning was changed: the last words before the cut tell, where they stand there once
+        last = said[-_TELLING:]
+        if not last or data.count(last) != 1:
+            return KnownLocation(Span(span.start, span.start))
+        at = data.index(last) + len(last)
+    return TextLocation(piece, text.key, data, Span(at, min(at + 1, len(data))))
+
+
+_TELLING = 24  # signs by which a place in a text is found again
+
+
+def _near(piece: Piece, snapshot: Snapshot, starts: list[int], number: int) -> KnownLocation | None:
+    """Return the first known place behind a cut, or the last one before it."""
+    places = piece.parsed.places
+    for start in starts[number + 1 :]:
+        if span := places.span(snapshot.starts[start].key):
+            return KnownLocation(Span(span.start, span.start))
+    for start in reversed(starts[: number + 1]):
+        if span := places.span(snapshot.starts[start].key):
+            return KnownLocation(Span(span.end, span.end))
     return None

@@ -11,6 +11,7 @@ from verse_tray.markup.names import BLOCKS, INVISIBLE
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Change, Severity
 from verse_tray.model.patterns import lazy
+from verse_tray.model.spans import Span
 
 _BLANK_LINE = lazy(r"[ \t]*\n[ \t]*\n\s*")
 _LINE_END = lazy(r"[ \t]*\n[ \t]*")
@@ -43,6 +44,12 @@ def _paragraphs(state: State, nodes: list[Node], changes: list[Change]) -> list[
         return nodes
     made: list[Node] = []
     current: list[Node] = []
+    parts: dict[int, tuple[Text, Span]] = {}  # by the id of a part: the text that it is of, and where in it
+
+    def change(rule: str, told: str, severity: Severity, about: Node) -> Change:
+        if (part := parts.get(id(about))) is not None:
+            return state.edits.text_change(rule, told, severity, *part)
+        return state.edits.change(rule, told, severity, about)
 
     def close() -> None:
         if not any(map(_shows, current)):
@@ -53,12 +60,12 @@ def _paragraphs(state: State, nodes: list[Node], changes: list[Change]) -> list[
         paragraph.children = _with_breaks(current)
         about = next(filter(_shows, current))
         message = "This becomes a paragraph of its own: it stands outside any, and blank lines end it."
-        changes.append(state.edits.change("paragraphs/made", message, Severity.NOTE, about))
+        changes.append(change("paragraphs/made", message, Severity.NOTE, about))
         breaks = sum(type(each) is Element and each.name == "br" and not each.key for each in paragraph.children)
         if breaks:
             count = "a line end in it becomes a line break" if breaks == 1 else f"{breaks} line ends become line breaks"
             told = f"In this paragraph {count}."
-            changes.append(state.edits.change("paragraphs/break", told, Severity.WARNING, about))
+            changes.append(change("paragraphs/break", told, Severity.WARNING, about))
         made.append(paragraph)
         current.clear()
 
@@ -66,14 +73,17 @@ def _paragraphs(state: State, nodes: list[Node], changes: list[Change]) -> list[
         if type(node) is not Text:
             current.append(node)
             continue
-        first, *others = _BLANK_LINE.split(node.data)
-        if first:
-            current.append(Text(first, node.key))
-        for part in others:
-            close()
-            made.append(Text("\n"))
-            if part:
+        at = 0
+        for blank in [*_BLANK_LINE.finditer(node.data), None]:
+            end = len(node.data) if blank is None else blank.start()
+            if part := node.data[at:end]:
                 current.append(Text(part, node.key))
+                solid = at + len(part) - len(part.lstrip())
+                parts[id(current[-1])] = node, Span(solid, max(solid, at + len(part.rstrip())))
+            if blank is not None:
+                close()
+                made.append(Text("\n"))
+                at = blank.end()
     close()
     return made
 
