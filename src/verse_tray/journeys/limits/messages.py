@@ -65,6 +65,8 @@ def _within(piece: Piece, text: Text, typed: str) -> Location | None:
     if written is None or span is None:
         return None
     data, said = written[0], decode(typed, attribute=False)[0]
+    if said.startswith(data):  # behind the text, in the tag that follows
+        return KnownLocation(Span(span.end, span.end))
     if data.startswith(said):
         at = len(said)
     else:  # its beginning was changed: the last words before the cut tell, where they stand there once
