@@ -28,6 +28,7 @@ def command(
     from verse_tray.editors.chosen import chosen_editors
     from verse_tray.journeys.journey import journey
     from verse_tray.model.errors import BrowserError, OutputError
+    from verse_tray.model.phrasing import as_argument
     from verse_tray.preview.pages.local_pictures import LocalPictures
     from verse_tray.preview.sheet import sheet
     from verse_tray.reports.check_text import report as check_text
@@ -49,35 +50,39 @@ def command(
         "writing.\n"
     )
 
+    def typed(path: Path) -> str:
+        return as_argument(str(path))
+
+    walk = typed(piece_file)
     piece = read_piece(str(piece_file))
     journeys = tuple(journey(piece, editor) for editor in chosen_editors(None))
-    screen.print(f"$ verse-tray check {piece_file}\n", style="bold", soft_wrap=True)
+    screen.print(f"$ verse-tray check {walk}\n", style="bold", soft_wrap=True)
     show(screen, check_text([PieceResult(piece, find(piece), journeys)], Wanted(width=screen.width)))
     course = next(each for each in journeys if each.editor.name == "course-page")
-    screen.print(f"$ verse-tray trace {piece_file} --editor course-page\n", style="bold", soft_wrap=True)
+    screen.print(f"$ verse-tray trace {walk} --editor course-page\n", style="bold", soft_wrap=True)
     show(screen, trace_text(course, None, every=False, width=screen.width))
     made = sheet(journeys, LocalPictures(into, (into / "pictures",), stored=True))
     out = into / "low-water-walk.preview.html"
-    shown = f"verse-tray preview {piece_file} --pictures {into / 'pictures'} --png {out.with_suffix('.png')}"
+    shown = f"verse-tray preview {walk} --pictures {typed(into / 'pictures')} --png {typed(out.with_suffix('.png'))}"
     screen.print(f"$ {shown}\n", style="bold", soft_wrap=True)
     write_whole(out, made.encode())
     screen.print(f"Open {out} in a browser: every editor, as written, in the editor and as published.")
     screen.print("\nOther ways to look at it:", soft_wrap=True)
     for line in (
-        f"preview {piece_file} --text",
-        f"check {piece_file} --editor course-page --render --theme all",
-        f"preview {piece_file} --editor framed-box --act",
-        f"live {piece_file} --editor blog-post",
+        f"preview {walk} --text",
+        f"check {walk} --editor course-page --render --theme all",
+        f"preview {walk} --editor framed-box --act",
+        f"live {walk} --editor blog-post",
     ):
         screen.print(f"  verse-tray {line}", style="bold", soft_wrap=True)
     writing = into / "writing"
     screen.print(f"\nWhat comes before a check, on the files in {writing}:", soft_wrap=True)
     for line in (
-        f"make table {writing / 'tides.csv'} --stripes",
-        f"join {writing / 'tide-box.html'} {writing / 'tide-box.js'}",
-        f"fill {writing / 'letter.html'} --data {writing / 'volunteers.csv'} --extremes",
-        f"adjust {piece_file}",
-        f"check {writing / 'in-a-hurry.html'} --fix",
+        f"make table {typed(writing / 'tides.csv')} --stripes",
+        f"join {typed(writing / 'tide-box.html')} {typed(writing / 'tide-box.js')}",
+        f"fill {typed(writing / 'letter.html')} --data {typed(writing / 'volunteers.csv')} --extremes",
+        f"adjust {walk}",
+        f"check {typed(writing / 'in-a-hurry.html')} --fix",
     ):
         screen.print(f"  verse-tray {line}", style="bold", soft_wrap=True)
     try:

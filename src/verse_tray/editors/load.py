@@ -39,6 +39,8 @@ class Editor:
         """Its page frame, holding :data:`PIECE_MARK`, once for each region."""
         self.theme = theme
         """Its usual theme: CSS."""
+        self.asked = name
+        """Name or path by which it was asked for."""
         self.folder = folder
         """Folder in which its themes stand; None when it has none."""
 
@@ -82,9 +84,9 @@ def load_editor(name_or_path: str | Path) -> Editor:
         raise UnknownEditorError(_unknown(name))
     loaded = _load(path, ())
     called = _called(path, name)
-    if variant:
-        return _variant(path, called, loaded, variant)
-    return Editor(called, loaded.profile, *loaded.page)
+    found = _variant(path, called, loaded, variant) if variant else Editor(called, loaded.profile, *loaded.page)
+    found.asked = str(name_or_path)
+    return found
 
 
 def _path_of(name: str) -> Path | None:

@@ -21,6 +21,13 @@ def spelling(name: str, known: Iterable[str], least: float = 0.75) -> str:
     return f"; did you mean {near}?" if near else "."
 
 
+def as_argument(name: str) -> str:
+    """Return a file's name, or another argument, as it is typed into a shell: quoted where that is needed."""
+    import shlex
+
+    return shlex.quote(f"./{name}" if name.startswith("-") and len(name) > 1 else name)
+
+
 def listed(names: Iterable[str], most: int = 5) -> str:
     """Return names behind one another, the last behind *and*; beyond ``most`` only how many more there are."""
     rows = list(names)

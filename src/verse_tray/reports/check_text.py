@@ -8,11 +8,12 @@ from rich.console import Group, RenderableType
 from rich.table import Table
 from rich.text import Text
 
+from verse_tray.editors.load import known_editors
 from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.limits.use import told
 from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import Finding, Severity, Verdict
-from verse_tray.model.phrasing import listed
+from verse_tray.model.phrasing import as_argument, listed
 from verse_tray.reports.formats import Wanted
 from verse_tray.reports.grouping import grouped
 from verse_tray.reports.results import PieceResult
@@ -51,7 +52,7 @@ def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[Renderabl
             yield _findings("In the piece itself", rows, every, _most(result.journeys))
             certain = sum(1 for found in result.found if found.mend)
             if certain:
-                command = f"verse-tray check {result.piece.source.name} --fix"
+                command = f"verse-tray check {as_argument(result.piece.source.name)} --fix"
                 yield Text.assemble(f"  {certain} of them can be mended:  ", (f"{command}\n", "bold"))
         if not result.journeys:
             yield from _noticed(result, every)
@@ -229,11 +230,13 @@ def _left_out(more: int, notes: int) -> str:
 
 
 def _next(result: PieceResult) -> Text:
+    """Return the commands that go on from here, complete: they work when they are pasted."""
     worst = max(result.journeys, key=lambda j: (j.verdict.rank, sum(f.severity is Severity.ERROR for f in j.findings)))
-    name = result.piece.source.name
+    name = as_argument(result.piece.source.name)
     text = Text()
     if worst.verdict is not Verdict.INTACT:
-        text.append("  Each one at its place:   ").append(
-            f"verse-tray trace {name} --editor {worst.editor.name}\n", "bold"
-        )
-    return text.append("  What readers will see:   ").append(f"verse-tray preview {name}\n", "bold")
+        command = f"verse-tray trace {name} --editor {as_argument(worst.editor.asked)}"
+        text.append("  Each one at its place:   ").append(f"{command}\n", "bold")
+    chosen = [journey.editor.asked for journey in result.journeys]
+    editors = "" if chosen == known_editors() else "".join(f" --editor {as_argument(each)}" for each in chosen)
+    return text.append("  What readers will see:   ").append(f"verse-tray preview {name}{editors}\n", "bold")

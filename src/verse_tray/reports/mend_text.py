@@ -10,7 +10,7 @@ from rich.text import Text
 
 from verse_tray.edit.mend import Mended
 from verse_tray.model.decoding import Source
-from verse_tray.model.phrasing import counted
+from verse_tray.model.phrasing import as_argument, counted
 
 LINE_STYLES = {"+": "green", "-": "red", "@": "cyan"}
 """How the lines of a unified comparison look."""
@@ -30,5 +30,5 @@ def mend_text(source: Source, mended: Mended) -> Iterator[RenderableType]:
     lines = (source.text.splitlines(), mended.text.splitlines())
     for line in difflib.unified_diff(*lines, *names, lineterm="", n=1):
         yield Text(line, LINE_STYLES.get(line[:1], ""))
-    again = "" if source.name == "-" else f" {source.name}"
+    again = "" if source.name == "-" else f" {as_argument(source.name)}"
     yield Text.assemble("\nNothing is written yet:  ", (f"verse-tray check{again} --fix --write", "bold"))

@@ -11,7 +11,7 @@ from rich.text import Text
 from verse_tray.edit.hosted import LocalPath
 from verse_tray.markup.tree import Element
 from verse_tray.media.picture_size import Measured, Unreadable
-from verse_tray.model.phrasing import counted
+from verse_tray.model.phrasing import as_argument, counted
 from verse_tray.piece.contexts import Context
 from verse_tray.piece.pictures import is_local, measured
 from verse_tray.piece.subject import Subject
@@ -41,7 +41,7 @@ def pictures_text(subject: Subject, paths: list[LocalPath]) -> Iterator[Renderab
     if paths:
         yield Text.assemble(
             f"{counted(len(paths), 'local path')} to replace once the files are hosted:  ",
-            (f"verse-tray pictures {name} --hosted MAP.csv", "bold"),
+            (f"verse-tray pictures {as_argument(name)} --hosted MAP.csv", "bold"),
         )
 
 

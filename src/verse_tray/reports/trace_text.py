@@ -13,6 +13,7 @@ from rich.text import Text
 from verse_tray.journeys.journey import Journey, finding_of
 from verse_tray.journeys.stages import STAGES, Stage
 from verse_tray.model.findings import Change
+from verse_tray.model.phrasing import as_argument
 from verse_tray.reports.check_text import SEVERITY_STYLES, VERDICT_STYLES
 from verse_tray.reports.excerpt import excerpt
 
@@ -41,7 +42,8 @@ def trace_text(journey: Journey, stage: str | None, *, every: bool, width: int) 
     yield from _opened(journey, opened, every, width)
     others = [each.name for each in journey.stages if each is not opened and (each.changes or each.notices)]
     if stage is None and others:
-        command = f"verse-tray trace {journey.piece.source.name} --editor {journey.editor.name} --stage"
+        piece, editor = as_argument(journey.piece.source.name), as_argument(journey.editor.asked)
+        command = f"verse-tray trace {piece} --editor {editor} --stage"
         yield Text.assemble("  Another stage:          ", (f"{command} {others[0]}", "bold"))
         yield Text.assemble("  The markup side by side: ", (f"{command} {opened.name} --show columns\n", "bold"))
 

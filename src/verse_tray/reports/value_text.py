@@ -11,6 +11,7 @@ from rich.text import Text
 
 from verse_tray.edit.values import Value, ValueKind
 from verse_tray.model.decoding import Source
+from verse_tray.model.phrasing import as_argument
 
 _HEADINGS = {
     ValueKind.PROPERTY: "Custom properties",
@@ -43,7 +44,9 @@ def values_text(source: Source, values: list[Value]) -> Iterator[RenderableType]
             table.add_row(Text(f"  {value.name}", "bold"), Text(_places(source, value), "dim"), shown)
     yield table
     yield Text("")
-    yield Text.assemble("Change one:  ", (f"verse-tray adjust {source.name} --set {values[0].name}=…", "bold"))
+    yield Text.assemble(
+        "Change one:  ", (f"verse-tray adjust {as_argument(source.name)} --set {values[0].name}=…", "bold")
+    )
 
 
 def _places(source: Source, value: Value) -> str:
