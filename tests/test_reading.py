@@ -11,7 +11,11 @@ import pytest
 from verse_tray.editors.load import load_editor
 from verse_tray.journeys.journey import journey
 from verse_tray.markup.parse import parse_fragment
+from verse_tray.model.findings import Verdict
 from verse_tray.piece.view import View
+from verse_tray.preview.browser import Session
+from verse_tray.preview.measuring.render import render
+from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.reading.compare import compare
 from verse_tray.reading.differences import Comparison
 from verse_tray.reading.frames import frame_of, framed
@@ -39,3 +43,29 @@ def test_what_readers_see(case: dict[str, Any]) -> None:
     assert (found.alike == 100) is (
         case.get("alike") == 100 or case.get("differs", [""])[0].startswith(("site", "moving"))
     )
+
+
+SEEN = (
+    "<p>six</p>",
+    "<style>.pool{background:#2f6f73;color:#fff;padding:20px}</style><div class=pool><h2>Low</h2><p>six</p></div>",
+    "<div style='display:flex;gap:9px'><div>north pools</div><div>harbour wall</div></div>",
+    "<table><tr><td>Sat</td><td>06:12</td></tr><tr><td>Sun</td><td>06:58</td></tr></table>",
+    "<p style='display:none'>draft</p><p style='text-align:center'>six</p>",
+)
+
+
+@pytest.mark.browser
+def test_what_is_said_is_what_pictures_show() -> None:
+    told: list[str] = []
+    with Session() as session:
+        for markup in SEEN:
+            for name in ("article", "course-page", "mail-signoff", "note-field", "blog-post"):
+                made = journey(markup, name)
+                pictures = LocalPictures(None, (), stored=True)
+                score = render(session, made, {"": made.editor.theme}, (1280,), pictures, compare=True).score
+                assert score is not None
+                if score < 0.7 and made.verdict in (Verdict.INTACT, Verdict.REWRITTEN):
+                    told.append(f"{name}: {markup[:50]} looks {score:.2f} and is {made.verdict}")
+                if score > 0.995 and made.verdict is Verdict.DAMAGED:
+                    told.append(f"{name}: {markup[:50]} looks the same and is damaged")
+    assert told == []

@@ -18,6 +18,8 @@ from stand_ins_page import stand_ins_page
 from verse_tray.editors.schema import profile_schema
 from verse_tray.journeys.steps import FILTER, FINISHING, OPENING, PANE, STEPS
 from verse_tray.journeys.steps.step import Step
+from verse_tray.reading.compare import WEIGHTS
+from verse_tray.reading.thresholds import THRESHOLDS
 from verse_tray.reports.rule_text import rules_page
 
 ROOT = Path(__file__).parent.parent
@@ -38,6 +40,18 @@ def order_of_steps() -> str:
         keys = ", ".join(f"`{camel(key)}`" for key in step.keys) or "none: what the author types there"
         rows.append(f"| {number} | `{step.name}` | {stages} | {keys} |")
     return "\n".join(rows)
+
+
+def weights() -> str:
+    """Return the table of what weighs how much in how alike two readings are."""
+    rows = ["| what | share |", "|---|---|"]
+    return "\n".join([*rows, *(f"| {what} | {round(share * 100)} % |" for what, share in WEIGHTS.items())])
+
+
+def differences_seen() -> str:
+    """Return the table of the differences up to which nobody sees one."""
+    rows = ["| difference | not seen up to |", "|---|---|"]
+    return "\n".join([*rows, *(f"| {each.meaning} | {each.most:g} |" for each in THRESHOLDS.values())])
 
 
 def guide(steps: Iterable[Step], more: Iterable[tuple[str, str, str]] = ()) -> str:
@@ -72,6 +86,8 @@ def parts() -> dict[str, str]:
     """Return the generated parts of pages that are written by hand otherwise, by their names."""
     return {
         "the order of the steps": order_of_steps(),
+        "what weighs how much": weights(),
+        "differences that are seen": differences_seen(),
         "what any stage may filter": guide(FILTER),
         "the stages": guide((*PANE, *OPENING, *FINISHING), _NO_STEPS),
         "keys by name": keys_by_name(),
