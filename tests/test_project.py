@@ -41,10 +41,11 @@ from verse_tray.preview.browser import session
 from verse_tray.preview.live import application
 from verse_tray.preview.pages import offline
 from verse_tray.preview.trials import messages, trial
+from verse_tray.reading import made_text, pairing
 from verse_tray.reports.check_json import report as check_json
 from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
-from verse_tray.style import cascade
+from verse_tray.style import cascade, variables
 from verse_tray.style.source import DEEPEST_BRACKETS
 
 ROOT = Path(__file__).parent.parent
@@ -206,7 +207,10 @@ BOUNDS = {
     "attributes in a tag": (parser_limits.MOST_ATTRIBUTES,),
     "formatting elements open at once": (parser_limits.MOST_FORMATTING,),
     "brackets in a style inside one another": (DEEPEST_BRACKETS,),
-    "matching selectors of a sheet": (cascade._MOST_TESTS,),
+    "matching selectors of a sheet": (cascade._MOST_TESTS, cascade._MOST_LOOKED_DOWN),
+    "text that one style makes of an element": (made_text._LONGEST,),
+    "words of a text that are aligned in their order": (pairing._MOST_ALIGNED,),
+    "a value with `var()` resolved": (variables._LONGEST,),
     "a picture file": (picture_size.LARGEST_BYTES, picture_size.LARGEST_SIDE),
     "a picture that is unpacked to see whether it is whole": (
         picture_size.MOST_PIXELS,

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 from verse_tray.markup.tree import Element
 from verse_tray.model.patterns import lazy
-from verse_tray.style.tokens import css_tokens
+from verse_tray.style.tokens import CssToken, css_tokens
 
 _ESCAPE = lazy(r"\\(?:([0-9a-fA-F]{1,6})\s?|\n|(.))", re.DOTALL)
 _WORDS = {"open-quote": "\u201c", "close-quote": "\u201d"}
@@ -14,10 +15,10 @@ _WORDS = {"open-quote": "\u201c", "close-quote": "\u201d"}
 
 def made_text(content: str, element: Element) -> str:
     """Return the text that a value of ``content`` makes of an element; counters and pictures make none."""
+    content = content[: 2 * _LONGEST]
     pieces: list[str] = []
-    tokens = css_tokens(content)
     inside = ""
-    for token in tokens:
+    for token in _tokens(content):
         typed = content[token.start : token.end]
         if token.kind == "function":
             inside = typed.lower()
@@ -33,7 +34,15 @@ def made_text(content: str, element: Element) -> str:
             break
         else:
             pieces.append(_WORDS.get(typed.lower(), ""))
-    return "".join(pieces)
+    return "".join(pieces)[:_LONGEST]
+
+
+@lru_cache(maxsize=256)
+def _tokens(content: str) -> list[CssToken]:
+    return css_tokens(content)
+
+
+_LONGEST = 1_000  # signs that one style makes of an element; it may make them of thousands
 
 
 def _unescaped(match: re.Match[str]) -> str:

@@ -18,7 +18,8 @@ from verse_tray.style.validity import is_valid
 
 _QUADRATIC = lazy(r"~(?!=)|nth-(?:last-)?of-type|nth-(?:last-)?child\([^)]*\bof\b|:has\(")
 _MOST_SIBLINGS = 500
-_MOST_TESTS = 2_000_000  # selectors held against elements; about two seconds
+_MOST_TESTS = 500_000  # selectors held against elements; about half a second
+_MOST_LOOKED_DOWN = 300  # elements of a tree in which selectors may look at what is inside an element
 
 
 Winners = dict[str, tuple[str, bool]]
@@ -124,7 +125,7 @@ def match(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet]) -> M
     if not any(sheet.rules for sheet in sheets):
         return Match({})
     wide = max((len(element.children) for element in [tree.root, *elements]), default=0) > _MOST_SIBLINGS
-    index = _Index(sheets, wide, skipped)
+    index = _Index(sheets, skipped, wide=wide, large=len(elements) > _MOST_LOOKED_DOWN)
     if not index.affordable(elements):
         return Match({}, tuple(rule for sheet in sheets for rule in sheet.rules), bounded=True)
     return Match(_match(tree, index), tuple(skipped), index.bounded)
@@ -214,7 +215,7 @@ _Candidate = tuple[Any, Any, Hit]
 class _Index:
     """Compiled selectors by what the element they end in has to have."""
 
-    def __init__(self, sheets: Sequence[Sheet], wide: bool, skipped: list[StyleRule]) -> None:
+    def __init__(self, sheets: Sequence[Sheet], skipped: list[StyleRule], *, wide: bool, large: bool) -> None:
         self.by_id: dict[str, list[_Candidate]] = {}
         self.by_class: dict[str, list[_Candidate]] = {}
         self.by_name: dict[str, list[_Candidate]] = {}
@@ -226,7 +227,7 @@ class _Index:
             if rule.around and holds(rule.around, None) is False:
                 continue
             text = rule.selectors
-            costly = wide and _QUADRATIC.search(text) is not None
+            costly = (wide and _QUADRATIC.search(text) is not None) or (large and ":has(" in text)
             selectors = None if costly else prepared(text)
             if selectors is None:
                 self.bounded = self.bounded or costly

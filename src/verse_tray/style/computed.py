@@ -42,6 +42,7 @@ _UNITS = {
     "px": 1.0, "pt": 4 / 3, "pc": 16.0, "in": 96.0, "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "rem": 16.0,
 }  # fmt: skip
 _OF_FONT = {"em": 1.0, "ch": 0.5, "ex": 0.5, "cap": 0.7, "ic": 1.0}
+_LONGEST = 200  # signs of a length that is worked out
 _LENGTH = lazy(r"([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)([a-z%]*)")
 _IN_SUM = lazy(r"(?<![\w.])(\d+\.?\d*|\.\d+)(px|pt|pc|in|cm|mm|q|r?em|ch|ex|vw|vh)\b")
 
@@ -186,7 +187,7 @@ def _fixed_pitch(style: Style) -> float:
 
 
 def _is_absolute(size: str) -> bool:
-    match = _LENGTH.fullmatch(size)
+    match = _LENGTH.fullmatch(size[:_LONGEST])
     return "px" in size if match is None else match[2] in _UNITS and match[2] != "rem"
 
 
@@ -286,6 +287,8 @@ def _number(value: str) -> float | None:
 
 def _pixels(value: str, em: float, style: Style, *, whole: float | None = None) -> Value:
     """Return a length in pixels; its words where it is none, or depends on a layout."""
+    if len(value) > _LONGEST:
+        return value
     match = _LENGTH.fullmatch(value)
     if match is None:
         if value.startswith(("min(", "max(", "clamp(")):

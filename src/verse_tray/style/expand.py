@@ -67,6 +67,8 @@ def _physical(name: str, right_to_left: bool) -> str:
 
 def _shorthand(name: str, value: str, parts: tuple[str, ...]) -> Expanded:
     found = words(value)
+    if not found:  # too long to be looked into
+        return tuple((each, value) for each in parts)
     if name in ("margin", "padding", "inset", "border-width", "border-style", "border-color", "scroll-margin"):
         return tuple(zip(_side_names(name), _four(found), strict=True))
     if name == "border-radius":

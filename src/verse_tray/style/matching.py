@@ -59,7 +59,7 @@ class Prepared(NamedTuple):
     """The pseudo-element, as in ``::before``; empty for the element itself."""
 
 
-@lru_cache(maxsize=8192)  # a check asks for each selector some four times
+@lru_cache(maxsize=20_000)  # a check asks for each selector many times
 def prepared(selectors: str) -> tuple[Prepared, ...] | None:
     """Return the selectors of a list; None where browsers, or we, do not understand one of them."""
     try:

@@ -121,6 +121,8 @@ def _takes(allowed: Values, word: str) -> bool:
     """Tell whether a longhand takes a value of one word."""
     lowered = word.lower()
     first = word[0]
+    if first.isdigit() and len(word) > 200:  # some number or other
+        return bool(allowed.types & _NUMERIC)
     if first in "\"'":
         return "string" in allowed.types
     if first == "#":

@@ -115,7 +115,9 @@ def _of_reference(arguments: list[Any], value_of: Callable[[str], str | None]) -
     return found
 
 
-_SUM = lazy(r"calc\(((?:[^()]|\((?:[^()]|\([^()]*\))*\))*)\)", re.IGNORECASE)
+_BEGINS = lazy(r"(?<![\w-])calc\(", re.IGNORECASE)
+_BRACKET = lazy(r"[()]")
+_MOST_TERMS = 200  # signs of a sum that is worked out
 _UNITS = lazy(r"(?<=[\d.])(px|em|rem|%|pt|vw|vh|deg|ch|ex)")
 _ALONE = lazy(r"[\d.+*/()\s-]+")
 _OPERATORS: dict[type, Callable[[float, float], float]] = {
@@ -125,14 +127,34 @@ _OPERATORS: dict[type, Callable[[float, float], float]] = {
 
 def summed(value: str) -> str:
     """Return a value with each ``calc()`` whose terms have one unit, or none, worked out."""
-    return _SUM.sub(lambda match: _sum(match[1]) or match[0], value) if "calc(" in value.lower() else value
+    pieces: list[str] = []
+    at = 0
+    while (begin := _BEGINS.search(value, at)) is not None:
+        end = _end_of(value, begin.end())
+        terms = value[begin.end() : end]
+        number = _sum(terms) if end >= 0 and len(terms) <= _MOST_TERMS else None
+        if number is None:
+            break
+        pieces += [value[at : begin.start()], number]
+        at = end + 1
+    return "".join([*pieces, value[at:]])
+
+
+def _end_of(value: str, at: int) -> int:
+    """Return where the bracket ends that was opened before ``at``; -1 for nowhere."""
+    depth = 1
+    for bracket in _BRACKET.finditer(value, at):
+        depth += 1 if bracket[0] == "(" else -1
+        if not depth:
+            return bracket.start()
+    return -1
 
 
 @lru_cache(maxsize=1024)
 def _sum(terms: str) -> str | None:
     units = set(_UNITS.findall(terms.lower()))
     bare = _UNITS.sub("", terms.lower()).replace("calc", "")
-    if len(units) > 1 or not _ALONE.fullmatch(bare) or len(bare) > 200:
+    if len(units) > 1 or not _ALONE.fullmatch(bare) or bare.count("(") > 20:
         return None
     try:
         number = _evaluated(ast.parse(bare.strip(), mode="eval").body)
