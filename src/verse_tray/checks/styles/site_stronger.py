@@ -19,8 +19,7 @@ from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet, split_selecto
 RULE = Rule(
     Severity.WARNING,
     readers="The site's own rule wins: readers see its colour or size, and not yours.",
-    advice="Make the selector stronger (name the element around it as well), or write the declaration into a style "
-    "attribute.",
+    advice="Write the declaration into a style attribute; against !important, with !important as well.",
     bad="<style>a { color: #a14a12 }</style><p><a href='https://gannetcove.example'>Walks</a></p>",
     good="<style>#walks p a { color: #a14a12 }</style><div id=walks><p><a "
     "href='https://gannetcove.example'>Walks</a></p></div>",
@@ -41,22 +40,28 @@ def check(subject: Subject) -> Iterator[Mistake]:
         assert each.rule is not None
         own = min(specificities(each.rule.selectors), default=_STRONGEST)
         weakest[each.declaration.name] = min(own, weakest.get(each.declaration.name, _STRONGEST))
-    lost: dict[int, tuple[Declared, str, list[str]]] = {}
+    lost: dict[int, tuple[Declared, str, bool, list[str]]] = {}
     for theme in subject.themes:
         rules = [rule for rule in parse_sheet(theme.css).rules if _may_win(subject, rule, weakest)]
         if not rules:
             continue
-        for declared, value in _lost(subject, theme, Sheet(rules), ours):
-            lost.setdefault(id(declared), (declared, value, []))[2].append(theme.editor)
-    for declared, value, editors in lost.values():
+        for declared, (value, strong) in _lost(subject, theme, Sheet(rules), ours):
+            lost.setdefault(id(declared), (declared, value, strong, []))[3].append(theme.editor)
+    for declared, value, strong, editors in lost.values():
         name = declared.declaration.name
-        assert declared.rule is not None
         yield Mistake(
             declared.span,
-            f"The site of {listed(editors)} has a stronger rule ({name}: {value}), so this one does not count there. "
-            f"Name the element around it as well, as in “.around {declared.rule.selectors.split(',')[0][:60]}”, or use "
-            "a style attribute.",
+            f"The site of {listed(editors)} has a stronger rule ({name}: {value}{' !important' if strong else ''}), so "
+            f"this one does not count there. {_advice(declared, strong=strong)}",
         )
+
+
+def _advice(declared: Declared, *, strong: bool) -> str:
+    """Return what wins against a rule of the site."""
+    said = declared.declaration
+    if strong:
+        return f"Write “{said.name}: {said.value[:60]} !important” into a style attribute: nothing less wins there."
+    return f"Write “{said.name}: {said.value[:60]}” into a style attribute, which is stronger than every rule."
 
 
 _Strength = tuple[int, int, int]
@@ -86,7 +91,9 @@ _LAST = lazy(r"[\s>+~]+")
 _TYPE = lazy(r"[A-Za-z][\w-]*")
 
 
-def _lost(subject: Subject, theme: Theme, sheet: Sheet, ours: list[Declared]) -> Iterator[tuple[Declared, str]]:
+def _lost(
+    subject: Subject, theme: Theme, sheet: Sheet, ours: list[Declared]
+) -> Iterator[tuple[Declared, tuple[str, bool]]]:
     own = {key: dict(winners) for key, winners in subject.piece.written_view.cascade.winners.items()}
     page = _page(theme, subject.piece.parsed.tree.root)
     both = cascade(page, subject.elements, [sheet, *(each for _, each in subject.sheets)]).winners
@@ -101,7 +108,7 @@ def _lost(subject: Subject, theme: Theme, sheet: Sheet, ours: list[Declared]) ->
             if " " in name or strong or theirs.get(name, (value,))[0] == value:
                 continue
             if waiting := by_value.get((name, value)):
-                yield waiting.pop(0), theirs[name][0]
+                yield waiting.pop(0), theirs[name]
 
 
 def _page(theme: Theme, piece: Element) -> Tree:

@@ -51,7 +51,7 @@ def run(state: State) -> None:
         film = None if linked or " " in address else film_of(rules, address)
         if film is None:
             continue
-        message = f"The address {address} becomes a player. {_hint(rules, film)}"
+        message = f"The address {address} becomes a player. {_hint(rules, film, bare=True)}"
         change = state.edits.change("players/address", message, Severity.WARNING, text)
         start = text.data.index(address)
         front = text.data[:start]  # it speaks for the address behind it
@@ -106,10 +106,12 @@ def _left_alone(mark: str, stored: str) -> bool:
     return re.search(rf"&amp;{re.escape(mark)}(?:&|#|$)", stored) is not None
 
 
-def _hint(rules: Players, film: Film) -> str:
+def _hint(rules: Players, film: Film, *, bare: bool = False) -> str:
     if not rules.leave_alone:
         return "This editor knows no way to keep it a link."
     form = "" if film.long else " (in the long form of the address)"
+    if bare:  # behind an address that is no link, the mark means nothing
+        return f"To keep it, make it a link, and put &amp;{rules.leave_alone} behind the link's address{form}."
     return f"To keep it a link, put &amp;{rules.leave_alone} behind it{form}."
 
 
