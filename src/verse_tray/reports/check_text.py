@@ -13,9 +13,9 @@ from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.limits.use import told
 from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import Finding, Severity, Verdict
+from verse_tray.model.grouping import grouped
 from verse_tray.model.phrasing import as_argument, listed
 from verse_tray.reports.formats import Wanted
-from verse_tray.reports.grouping import grouped
 from verse_tray.reports.results import PieceResult
 
 VERDICT_STYLES = {
@@ -225,7 +225,7 @@ def _findings(heading: str, told: Sequence[tuple[str, Sequence[Finding]]], every
 def _left_out(more: int, notes: int) -> str:
     said = [f"{more:,} more"] if more else []
     if notes:
-        said.append(f"{notes:,} note{'' if notes == 1 else 's'} of what readers see no difference from")
+        said.append(f"{notes:,} note{'' if notes == 1 else 's'} that cost readers nothing")
     return f"and {' and '.join(said)}"
 
 

@@ -8,11 +8,13 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from markupsafe import Markup
+from msgspec import structs
 
 from verse_tray.journeys.highlights import published_highlights, written_highlights
 from verse_tray.journeys.journey import Journey, finding_of
 from verse_tray.markup.lines import block_lines
 from verse_tray.model.findings import Finding
+from verse_tray.model.grouping import grouped
 from verse_tray.piece.locations import key_of
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import Side, journey_page
@@ -40,14 +42,19 @@ class _Row:
         self.pictures = pictures
         self.shown = shown
         self.rendered = rendered
-        self.findings: dict[Finding, int | None] = dict.fromkeys(journey.findings)
-        """What there is to tell, the gravest first, with the numbers of the elements it is about."""
         source = journey.piece.source
-        self.findings |= {finding_of(change, source): key_of(change) for change in journey.changes}
+        keys = {_sign(finding_of(change, source)): key_of(change) for change in journey.changes}
+        self.findings: dict[Finding, int | None] = {each: keys.get(_sign(each)) for each in journey.findings}
+        """What there is to tell, the gravest first, with the numbers of the elements it is about."""
         if rendered is not None:
             self.findings |= rendered.findings
             order = sorted(self.findings, key=lambda each: (each.severity.rank, each.line or 0, each.column or 0))
             self.findings = {finding: self.findings[finding] for finding in order}
+
+
+def _sign(finding: Finding) -> tuple[str, str, str, int | None, int | None]:
+    """Return what tells a finding from others, whatever it costs."""
+    return finding.rule, finding.stage, finding.message, finding.line, finding.column
 
 
 def row(
@@ -76,6 +83,7 @@ def row(
         ("behaviour", survived.behaviour), ("links, media", survived.links),
     )  # fmt: skip
     score = rendered.score if rendered is not None else None
+    groups = grouped([("", list(made.findings))])
     store.more.setdefault("rows", {})[editor.name] = _details(made)
     return render(
         "sheet/row.html",
@@ -85,8 +93,11 @@ def row(
         counts=[(about, count.kept, count.of, count.percent) for about, count in named if count.of],
         leaked=survived.leaked,
         alike=None if score is None else int(score * 100),
-        worst=list(made.findings.items())[:_WORST],
-        more=len(made.findings) - _WORST,
+        worst=[
+            (structs.replace(each.finding, message=each.finding.message + each.elsewhere), made.findings[each.finding])
+            for each in groups[:_WORST]
+        ],
+        more=sum(each.size for each in groups[_WORST:]),
         groups=[
             [
                 # the editor's own view has no theme of the site: once is enough

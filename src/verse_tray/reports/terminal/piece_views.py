@@ -14,7 +14,7 @@ from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.stages import STAGES
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Element, Node, Text, Tree
-from verse_tray.model.findings import Finding
+from verse_tray.model.grouping import Alike, grouped
 from verse_tray.model.phrasing import listed
 from verse_tray.preview.pages.described import text_of
 from verse_tray.reports.check_text import SEVERITY_STYLES, VERDICT_STYLES
@@ -64,14 +64,17 @@ def _one(alike: list[Journey], side: str, body: RenderableType) -> Iterator[Rend
     yield Padding(heading, 0)  # wrapped, as all of this is
     yield Padding(body, (1, 0, 0, 2))
     if side == "published":
-        for finding in worst.findings[:_WORST]:
-            yield Padding(_finding(finding), (0, 0, 0, 2))
+        for group in grouped([("", worst.findings)])[:_WORST]:
+            yield Padding(_finding(group), (0, 0, 0, 2))
         yield Line("")
 
 
-def _finding(finding: Finding) -> Line:
+def _finding(group: Alike) -> Line:
+    finding = group.finding
     place = "" if finding.line is None else f"{finding.line}:{finding.column} "
-    return Line.assemble(place, (finding.severity.value, SEVERITY_STYLES[finding.severity]), f" {finding.message}")
+    return Line.assemble(
+        place, (finding.severity.value, SEVERITY_STYLES[finding.severity]), f" {finding.message}{group.elsewhere}"
+    )
 
 
 def _body(journey: Journey, side: str) -> RenderableType:

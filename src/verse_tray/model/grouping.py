@@ -12,7 +12,7 @@ _OWN = lazy(r"“[^”]*”|\d+(?:[.,]\d+)*")
 _PLACES = 4
 
 
-class Group(NamedTuple):
+class Alike(NamedTuple):
     """Findings that say the same of several places."""
 
     finding: Finding
@@ -36,7 +36,7 @@ class Group(NamedTuple):
         return f" ({self.size:,} times: also at {', '.join(others)}{f' and {rest:,} more' if rest > 0 else ''})"
 
 
-def grouped(told: Sequence[tuple[str, Sequence[Finding]]]) -> list[Group]:
+def grouped(told: Sequence[tuple[str, Sequence[Finding]]]) -> list[Alike]:
     """Group findings by what they say, numbers and quoted words left out; the gravest and costliest first.
 
     Args:
@@ -57,12 +57,12 @@ def grouped(told: Sequence[tuple[str, Sequence[Finding]]]) -> list[Group]:
     return groups
 
 
-def _group(finding: Finding, places: dict[tuple[int | None, int | None, str], list[str]]) -> Group:
+def _group(finding: Finding, places: dict[tuple[int | None, int | None, str], list[str]]) -> Alike:
     names = dict.fromkeys(name for each in places.values() for name in each if name)
     known = sorted((line, column) for line, column, _ in places if line is not None and column is not None)
-    return Group(finding, tuple(names), tuple(known), len(places))
+    return Alike(finding, tuple(names), tuple(known), len(places))
 
 
-def _weight(group: Group) -> tuple[int, int, int, int, int]:
+def _weight(group: Alike) -> tuple[int, int, int, int, int]:
     finding = group.finding
     return finding.severity.rank, -finding.cost, -len(group.editors), finding.line or 0, finding.column or 0
