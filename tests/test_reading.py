@@ -8,6 +8,7 @@ from typing import Any
 
 import pytest
 
+from support.editors import editor
 from verse_tray.editors.load import load_editor
 from verse_tray.journeys.journey import journey
 from verse_tray.markup.parse import parse_fragment
@@ -21,7 +22,8 @@ from verse_tray.reading.differences import Comparison
 from verse_tray.reading.frames import frame_of, framed
 from verse_tray.reading.read import DESKTOP, read
 
-CASES = tomllib.loads((Path(__file__).parent / "data" / "readings.toml").read_text("utf-8"))["case"]
+DATA = tomllib.loads((Path(__file__).parent / "data" / "readings.toml").read_text("utf-8"))
+CASES = DATA["case"]
 
 
 def compared(editor: str, one: str, other: str) -> Comparison:
@@ -69,3 +71,36 @@ def test_what_is_said_is_what_pictures_show() -> None:
                 if score > 0.995 and made.verdict is Verdict.DAMAGED:
                     told.append(f"{name}: {markup[:50]} looks the same and is damaged")
     assert told == []
+
+
+@pytest.mark.parametrize("case", DATA["told"], ids=[case["markup"][:40] for case in DATA["told"]])
+def test_what_is_told_of_it(case: dict[str, Any]) -> None:
+    found = [each for each in journey(case["markup"], case["editor"]).findings if each.rule.startswith("readers/")]
+    rows = [f"{each.rule} {each.line}:{each.column} {each.message}" for each in found]
+    wanted = [each.split(" ", 2) for each in case["tells"]]
+    assert [row.split(" ", 1)[0] for row in rows] == [each[0] for each in wanted]
+    for row, (_, *rest) in zip(rows, wanted, strict=True):
+        assert all(part in row for part in rest), row
+
+
+def test_code_that_names_what_is_called_otherwise_does_nothing() -> None:
+    markup = "<p id=low>x</p><p id=high>y</p><script>document.getElementById('low').hidden = 1</script>"
+    field = editor({"idPrefix": "own-"})
+    made = journey(markup, field)
+    assert made.survival.behaviour == (0, 1)
+    assert made.verdict is Verdict.DAMAGED
+    assert [(each.line, each.column) for each in made.findings if each.rule == "readers/script-astray"] == [(1, 32)]
+    other = journey(markup.replace("'low'", "'slow'"), field)
+    assert other.survival.behaviour == (1, 1)
+    film = "<iframe src='http://films.example.org/1'></iframe>"
+    secured = journey(film, editor({"addresses": {"secure": True}}))
+    assert "https:" in secured.stages[-1].markup
+    assert secured.survival.behaviour == (1, 1)
+
+
+def test_causes_come_by_what_they_cost() -> None:
+    box = "<style>.a{background:#2f6f73;color:#fff}</style><div class=a><p>six</p><p>seven</p></div>"
+    made = journey(f"{box}<p onclick=x>eight</p>", "article")
+    assert max(made.findings, key=lambda each: each.cost).rule == "style-elements/drop"
+    seen = [each for each in made.comparison.differences if each.seen]
+    assert sum(each.cost for each in made.findings) == len(seen) > 2

@@ -101,7 +101,10 @@ def _unknown_classes(piece: Piece, editor: Editor, published: View) -> Iterator[
             code.append(own_text(element))
     code += [value for each in published.elements for name, value in each.attributes.items() if name.startswith("on")]
     known = frame_of(editor).styled | {
-        name.name for sheet in published.sheets for rule in sheet.rules for name in names_in(rule.selectors)
+        name.name
+        for sheet in (*piece.written_view.sheets, *published.sheets)  # of what goes, that is told already
+        for rule in sheet.rules
+        for name in names_in(rule.selectors)
     }
     unknown = [name for name in used if name not in known and not any(name in text for text in code)]
     if unknown:
