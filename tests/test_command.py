@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import shlex
 import subprocess
 import sys
 import xml.etree.ElementTree as ElementTree
@@ -465,3 +466,19 @@ def test_hostile_input_gets_an_answer(folder: Path, name: str) -> None:
     assert done.returncode in (1, 2)
     assert "Traceback" not in done.stderr
     assert done.stdout or done.stderr
+
+
+def test_suggested_commands_work_when_they_are_pasted(folder: Path) -> None:
+    home = folder / "our pieces"
+    (home / "our blog").mkdir(parents=True)
+    (home / "our blog" / "editor.toml").write_text(
+        'format = "verse-tray-editor/1"\nextends = "article"\ntitle = "Ours"\nsummary = "Ours."\n', "utf-8"
+    )
+    (home / "-low water.html").write_text("<style>p{color:red}</style><p style='colour: red'>six</p>", "utf-8")
+    said = run("check", "./-low water.html", "--editor", "./our blog", cwd=home).stdout
+    commands = [line.split("verse-tray ", 1)[1] for line in said.splitlines() if "   verse-tray " in line]
+    assert len(commands) == 2
+    for command in commands:
+        words = shlex.split(command)
+        done = run(*words, *(["-o", "sheet.html"] if words[0] == "preview" else []), cwd=home)
+        assert (done.returncode, done.stderr.count("fault")) == (0, 0), (command, done.stderr)
