@@ -108,6 +108,10 @@ def _unknown_classes(piece: Piece, editor: Editor, published: View) -> Iterator[
     }
     unknown = [name for name in used if name not in known and not any(name in text for text in code)]
     if unknown:
+        first = used[unknown[0]]
+        typed = {name for each in piece.written_view.elements for name in each.attributes.get("class", "").split()}
+        # a prefix that the editor puts in front of them is not the author's
+        unknown = [next((own for own in typed if name.endswith(own)), name) for name in unknown[:50]] + unknown[50:]
         more = f" and {len(unknown) - _MOST} more" if len(unknown) > _MOST else ""
         named = f"{', '.join(unknown[:_MOST])}{more}" if more else listed(unknown)
         what = "the class" if len(unknown) == 1 else "the classes"
@@ -115,9 +119,7 @@ def _unknown_classes(piece: Piece, editor: Editor, published: View) -> Iterator[
             f"Nothing on the page has a style for {what} {named}. Columns, "
             "icons and the like that they stand for elsewhere are not there: bring the style along, or leave them out."
         )
-        yield Change(
-            "readers/class-unknown", "publish", message, Severity.WARNING, NodeLocation(piece, used[unknown[0]])
-        )
+        yield Change("readers/class-unknown", "publish", message, Severity.WARNING, NodeLocation(piece, first))
 
 
 def _summary(comparison: Comparison, piece: Piece) -> Iterator[Change]:

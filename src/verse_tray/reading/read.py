@@ -319,5 +319,5 @@ class _Begun(NamedTuple):
 
 
 _UNREMARKABLE = ("cursor", "transition", "--")
-_WITHOUT_WIDTH = dict.fromkeys((0xAD, 0x200B, 0x2060, 0xFEFF))
+_WITHOUT_WIDTH = dict.fromkeys((0xAD, 0x200B, 0x200C, 0x200D, 0x2060, 0xFE0E, 0xFE0F, 0xFEFF))
 _CASES = {"uppercase": str.upper, "lowercase": str.lower, "capitalize": str.title}

@@ -65,7 +65,7 @@ def rules_that_reach(frame: Frame, sheets: Sequence[Sheet]) -> list[Reach]:
     elements = [each for each in frame.tree.elements() if each is not frame.way[-1]]
     for sheet in sheets:
         for rule in sheet.rules:
-            if rule.declarations:
+            if any(not each.name.startswith("--") for each in rule.declarations):
                 matched = match(frame.tree, elements, [Sheet([rule], layers=sheet.layers)]).matched
                 names = [frame.name_of(each.key) for each in elements if each.key in matched]
                 if names:
