@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from verse_tray.markup.names import HTML
-from verse_tray.markup.tree import Element
+from verse_tray.markup.tree import Element, Text, Tree
 from verse_tray.reading.records import Medium
 from verse_tray.style.look import Style
 
@@ -58,9 +58,9 @@ def medium_of(element: Element, style: Style, at: int) -> Medium | None:
     if name == "input" and attributes.get("type", "").lower() == "hidden":
         return None
     width, height = style["width"], style["height"]
-    said = (
-        attributes.get("alt") or attributes.get("aria-label") or attributes.get("title") or attributes.get("value", "")
-    )
+    said = next((attributes[each] for each in ("alt", "aria-label", "title", "value") if attributes.get(each)), "")
+    if name == "svg":  # its letters are drawn, and say the same in words
+        said = " ".join([said, *(node.data for node in Tree(element).nodes() if type(node) is Text)]).strip()
     return Medium(
         element.key,
         "picture" if name in _PICTURES else name,
