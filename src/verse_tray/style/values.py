@@ -8,6 +8,7 @@ from verse_tray.model.patterns import lazy
 from verse_tray.style.tokens import css_tokens
 
 _HOLDS_SOME = lazy(r"[\"']|/\*|url\(", re.IGNORECASE)
+_PLAIN = lazy(r"[A-Za-z0-9_#.% -]*")  # words and numbers side by side, as most values are
 _SIGN = lazy(r"[^\n\r]")
 _SEPARATORS = (",", "/")
 _LONGEST = 4_000  # signs in a value that is looked into; a longer one holds a file, or means no good
@@ -17,6 +18,8 @@ def words(value: str) -> list[str]:
     """Return the words of a value; a function with its arguments is one."""
     if len(value) > _LONGEST:
         return []
+    if _PLAIN.fullmatch(value):
+        return value.split()
     found: list[str] = []
     depth, start = 0, -1
     for kind, at, end in css_tokens(value):
