@@ -9,8 +9,9 @@ from verse_tray.journeys.survival.behaviour import code_led_astray
 from verse_tray.markup.tree import own_text
 from verse_tray.model.findings import Change, Severity
 from verse_tray.model.phrasing import listed
-from verse_tray.piece.locations import NodeLocation
+from verse_tray.piece.locations import KnownLocation, NodeLocation
 from verse_tray.piece.piece import Piece
+from verse_tray.piece.subject import Subject
 from verse_tray.piece.view import View
 from verse_tray.reading.differences import Comparison, Difference
 from verse_tray.reading.frames import frame_of
@@ -47,13 +48,19 @@ def _site(comparison: Comparison, piece: Piece, editor: Editor, published: View)
     if not names:
         return
     styles = [element for element in piece.written_view.elements if element.name == "style"]
+    places = {
+        rule.selectors: KnownLocation(span)
+        for code, sheet in reversed(Subject(piece).sheets)
+        for rule in reversed(sheet.rules)
+        if (span := code.at(rule.span)) is not None
+    }
     for reach in rules_that_reach(frame_of(editor), published.sheets) or [Reach("a rule", names)]:
         message = (
             f"This piece changes the site around it: {reach.selectors} matches {listed(reach.names)} of the page as "
             "well, and readers see the site otherwise. Name a class of your own in front, as in "
             f".my-piece {reach.selectors}."
         )
-        place = NodeLocation(piece, styles[0].key) if styles else None
+        place = places.get(reach.selectors) or (NodeLocation(piece, styles[0].key) if styles else None)
         yield Change("readers/changes-site", "publish", message, Severity.ERROR, place)
 
 
