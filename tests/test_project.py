@@ -28,7 +28,7 @@ from verse_tray.checks.table import RULES
 from verse_tray.cli.app import COMMANDS, build
 from verse_tray.editors.load import STAND_INS, known_editors
 from verse_tray.editors.schema import profile_schema
-from verse_tray.journeys import pipeline
+from verse_tray.journeys import outcome, pipeline
 from verse_tray.journeys.journey import journey
 from verse_tray.journeys.steps import STEPS
 from verse_tray.markup import parser_limits
@@ -208,6 +208,7 @@ BOUNDS = {
     "formatting elements open at once": (parser_limits.MOST_FORMATTING,),
     "brackets in a style inside one another": (DEEPEST_BRACKETS,),
     "matching selectors of a sheet": (cascade._MOST_TESTS, cascade._MOST_LOOKED_DOWN),
+    "elements of a piece whose look is read": (outcome.MOST_READ,),
     "text that one style makes of an element": (made_text._LONGEST,),
     "words of a text that are aligned in their order": (pairing._MOST_ALIGNED,),
     "a value with `var()` resolved": (variables._LONGEST,),

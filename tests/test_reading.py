@@ -10,6 +10,7 @@ import pytest
 
 from support.editors import editor
 from verse_tray.editors.load import load_editor
+from verse_tray.journeys import outcome
 from verse_tray.journeys.journey import journey
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.model.findings import Verdict
@@ -104,3 +105,12 @@ def test_causes_come_by_what_they_cost() -> None:
     assert max(made.findings, key=lambda each: each.cost).rule == "style-elements/drop"
     seen = [each for each in made.comparison.differences if each.seen]
     assert sum(each.cost for each in made.findings) == len(seen) > 2
+
+
+def test_a_piece_too_large_to_be_read_is_counted_and_told(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(outcome, "MOST_READ", 3)
+    markup = "<style>p{color:red}</style><p>six</p><p>seven</p><p>eight</p>"
+    made = journey(markup, "article")
+    assert made.survival.text == (13, 13)
+    assert made.verdict is Verdict.DAMAGED
+    assert [each.rule for each in made.findings if each.rule.startswith("readers/")] == ["readers/too-large"]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from weakref import WeakKeyDictionary
 
 from verse_tray.editors.load import Editor
+from verse_tray.journeys.survival.text import count_text
 from verse_tray.piece.view import View
 from verse_tray.reading.compare import compare
 from verse_tray.reading.differences import Comparison, Difference
@@ -28,6 +29,8 @@ def outcome(written: View, published: View, editor: Editor, theme: str | None = 
         theme: CSS of the site's theme; None for its usual one.
     """
     frame = frame_of(editor, theme)
+    if max(len(written.elements), len(published.elements)) > MOST_READ:
+        return _counted(written, published)
     if not published.tree.root.children:
         return _nothing_left(written)
     alike = _is_read_alike(written, published)
@@ -39,6 +42,18 @@ def outcome(written: View, published: View, editor: Editor, theme: str | None = 
     on_phone = _alone(written) if same else _at(PHONE, written, published, frame)
     _add_site(on_phone, PHONE, published, frame)
     return _merged(found, on_phone)
+
+
+MOST_READ = 60_000
+"""Elements of the largest piece whose look is read; of a larger one the text alone is counted, and that is told."""
+
+
+def _counted(written: View, published: View) -> Comparison:
+    """Return what can be told of a piece that is too large to be read: its text."""
+    text, leaked = count_text(written, published)
+    share = text.kept / text.of if text.of else 1.0
+    alike = 100 if published is written else min(99, int(share * 100))
+    return Comparison(alike=alike, share=share, kept=text.kept, of=text.of, leaked=leaked, bounded=True)
 
 
 def _nothing_left(written: View) -> Comparison:

@@ -37,10 +37,10 @@ def remarks(comparison: Comparison, piece: Piece, editor: Editor, published: Vie
     yield from _summary(comparison, piece)
     if comparison.bounded:
         message = (
-            "There are too many style rules for so many elements: what they do to the look is not worked out, and only "
-            "counted by name. Fewer rules, or a smaller piece, are looked at in full."
+            "This piece has too many elements, or too many style rules for them: what it looks like is not worked out, "
+            "and counted by name only. Fewer rules, or a smaller piece, are looked at in full."
         )
-        yield Change("readers/too-many-rules", "publish", message, Severity.WARNING)
+        yield Change("readers/too-large", "publish", message, Severity.WARNING)
 
 
 def _site(comparison: Comparison, piece: Piece, editor: Editor, published: View) -> Iterator[Change]:
