@@ -16,8 +16,8 @@ from verse_tray.preview.browser.session import Session
 from verse_tray.style.cascade import match, winners_of
 from verse_tray.style.colours import Colour, parse_colour
 from verse_tray.style.computed import computed, first_style
+from verse_tray.style.computed_style import INITIAL, Style
 from verse_tray.style.expand import SIDES
-from verse_tray.style.look import INITIAL, Style
 from verse_tray.style.page_sheets import sheets_in
 
 PAGES = (Path(__file__).parent / "data" / "computed.txt").read_text("utf-8").splitlines()

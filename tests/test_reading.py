@@ -114,3 +114,21 @@ def test_a_piece_too_large_to_be_read_is_counted_and_told(monkeypatch: pytest.Mo
     assert made.survival.text == (13, 13)
     assert made.verdict is Verdict.DAMAGED
     assert [each.rule for each in made.findings if each.rule.startswith("readers/")] == ["readers/too-large"]
+
+
+FOLLOWED = (
+    ("blog-post", "<style>h1, :root{color:red}</style>x", ".my-piece h1, .my-piece",
+     "<style>.my-piece h1, .my-piece{color:red}</style><div class=my-piece>x</div>"),
+    ("note-field", "<table><tr><td>Sat</td><td>06:12</td></tr></table>", "a space between them",
+     "<table><tr><td>Sat </td><td>06:12</td></tr></table>"),
+    ("code-box", "<p class='e twelfth'>six</p>", "the classes e and twelfth",
+     "<style>.e{top:0}.twelfth{top:0}</style><p class='e twelfth'>six</p>"),
+    ("mail-signoff", "<p>six<i style='display:none'>draft</i></p>", "take it out", "<p>six</p>"),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(("name", "markup", "advice", "followed"), FOLLOWED, ids=[each[2] for each in FOLLOWED])
+def test_advice_that_is_followed_lets_the_finding_go(name: str, markup: str, advice: str, followed: str) -> None:
+    told = [each for each in journey(markup, name).findings if advice in each.message]
+    assert told
+    assert told[0].rule not in {each.rule for each in journey(followed, name).findings}

@@ -99,7 +99,16 @@ def main() -> None:
         )
         found = tab.evaluate(READ, [names, [w for w in usable if w not in wide], PROBES, FUNCTIONS.split()])
         browser.close()
-    TABLE.write_text(json.dumps(_table(found), indent=0, sort_keys=True, ensure_ascii=False) + "\n", encoding="utf-8")
+    TABLE.write_text(as_text(_table(found)), encoding="utf-8")
+
+
+def as_text(table: dict[str, Any]) -> str:
+    """Return the table as JSON with a property a line."""
+    parts = []
+    for name, part in sorted(table.items()):
+        rows = [f"{json.dumps(key)}: {json.dumps(part[key])}" for key in sorted(part)] if isinstance(part, dict) else []
+        parts.append(f"{json.dumps(name)}: " + ("{\n" + ",\n".join(rows) + "\n}" if rows else json.dumps(part)))
+    return "{\n" + ",\n".join(parts) + "\n}\n"
 
 
 def _table(found: dict[str, Any]) -> dict[str, Any]:

@@ -26,7 +26,7 @@ def costs(comparison: Comparison, written: View, changes: tuple[Change, ...]) ->
     """
     changed = {key for change in changes if _is_of_the_look(change) and (key := key_of(change))}
     styles = [key for change in changes if change.rule.startswith(_OF_STYLES) and (key := key_of(change))]
-    parents = written.parents_of_all
+    parents = written.parents
     found: dict[int, int] = {}
     for each in comparison.differences:
         if not each.seen and each.kind not in ("moving", "link"):

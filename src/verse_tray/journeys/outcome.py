@@ -15,25 +15,25 @@ from verse_tray.reading.read import DESKTOP, PHONE, read
 from verse_tray.reading.records import Reading
 from verse_tray.reading.same import look_the_same
 from verse_tray.reading.site import site_looks
+from verse_tray.style.cascade import looks_upward_only
 from verse_tray.style.conditions import holds
 from verse_tray.style.sheets import Sheet
 
 
-def outcome(written: View, published: View, editor: Editor, theme: str | None = None) -> Comparison:
+def outcome(written: View, published: View, editor: Editor) -> Comparison:
     """Compare what readers were to see in an editor's page with what they get there, on a desktop and a phone.
 
     Args:
         written: The written tree.
         published: The tree that readers get; its nodes have the keys of the written one.
         editor: The editor.
-        theme: CSS of the site's theme; None for its usual one.
     """
-    frame = frame_of(editor, theme)
+    frame = frame_of(editor)
     if max(len(written.elements), len(published.elements)) > MOST_READ:
         return _counted(written, published)
     if not published.tree.root.children:
         return _nothing_left(written)
-    alike = _is_read_alike(written, published)
+    alike = _is_read_alike(written, published, frame)
     found = _alone(written) if alike else _at(DESKTOP, written, published, frame)
     _add_site(found, DESKTOP, published, frame)
     if found.harmed or not _depends_on_width(written.sheets):  # what is seen on a desktop says enough
@@ -98,11 +98,13 @@ def _alone(written: View) -> Comparison:
     return Comparison(kept=size, of=size)
 
 
-def _is_read_alike(written: View, published: View) -> bool:
+def _is_read_alike(written: View, published: View, frame: Frame) -> bool:
     """Tell whether nothing that can be seen has changed, so that no reading is needed."""
     if published is written or published.tree is written.tree:
         return True
     if written.sheets != published.sheets or not look_the_same(written.tree, published.tree):
+        return False
+    if not all(map(looks_upward_only, (*written.sheets, *frame.sheets))):  # a script that goes may be a first child
         return False
     return not _reading_alone(written).hidden  # what scripts bring forth goes with them
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.survival.behaviour import code_led_astray
 from verse_tray.markup.tree import own_text
 from verse_tray.model.findings import Change, Severity
+from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import listed
 from verse_tray.piece.locations import KnownLocation, NodeLocation
 from verse_tray.piece.piece import Piece
@@ -17,6 +19,8 @@ from verse_tray.reading.differences import Comparison, Difference
 from verse_tray.reading.frames import frame_of
 from verse_tray.reading.site import Reach, rules_that_reach
 from verse_tray.style.names import names_in
+from verse_tray.style.selectors import selector_under
+from verse_tray.style.sheets import split_selectors
 
 _LOOKS = {
     "colour": "the colour of text", "ground": "what is behind text", "size": "the size of letters",
@@ -57,17 +61,30 @@ def _site(comparison: Comparison, piece: Piece, editor: Editor, published: View)
     for reach in rules_that_reach(frame_of(editor), published.sheets) or [Reach("a rule", names)]:
         message = (
             f"This piece changes the site around it: {reach.selectors} matches {listed(reach.names)} of the page as "
-            "well, and readers see the site otherwise. Name a class of your own in front, as in "
-            f".my-piece {reach.selectors}."
+            f"well, and readers see the site otherwise. {_way_out(reach.selectors)}"
         )
         place = places.get(reach.selectors) or (NodeLocation(piece, styles[0].key) if styles else None)
         yield Change("readers/changes-site", "publish", message, Severity.ERROR, place)
 
 
+def _way_out(selectors: str) -> str:
+    """Return how to write selectors so that they stay within the piece."""
+    parts = [part.strip() for part in split_selectors(selectors)]
+    own = [_OWN if _ROOT.fullmatch(part) else selector_under(part, _OWN) for part in parts]
+    return f"Put the piece into an element with a class of your own, and write {', '.join(dict.fromkeys(own))}."
+
+
+_OWN = ".my-piece"
+_ROOT = lazy(r"html|body|:root|\*", re.IGNORECASE)
+
+
 def _joined(comparison: Comparison, piece: Piece) -> Iterator[Change]:
     for each in comparison.differences:
         if each.kind == "layout" and each.what == "joined":
-            message = f"Words run together: readers see “{each.was}{each.now}”, as what stood between them went."
+            message = (
+                f"Words run together: readers see “{each.was}{each.now}”, as what stood between them went. Write a "
+                "space between them."
+            )
             yield Change("readers/run-together", "publish", message, Severity.ERROR, _place(piece, each))
 
 
@@ -102,31 +119,39 @@ def _unknown_classes(piece: Piece, editor: Editor, published: View) -> Iterator[
     used: dict[str, int] = {}
     code: list[str] = []
     for element in published.elements:
-        for name in element.attributes.get("class", "").split() if element.attributes else ():
-            used.setdefault(name, element.key)
+        for name, value in element.attributes.items():
+            if name == "class":
+                for each in value.split():
+                    used.setdefault(each, element.key)
+            elif name.startswith("on"):
+                code.append(value)
         if element.name == "script":
             code.append(own_text(element))
-    code += [value for each in published.elements for name, value in each.attributes.items() if name.startswith("on")]
-    known = frame_of(editor).styled | {
-        name.name
-        for sheet in (*piece.written_view.sheets, *published.sheets)  # of what goes, that is told already
-        for rule in sheet.rules
-        for name in names_in(rule.selectors)
-    }
-    unknown = [name for name in used if name not in known and not any(name in text for text in code)]
-    if unknown:
-        first = used[unknown[0]]
-        typed = {name for each in piece.written_view.elements for name in each.attributes.get("class", "").split()}
-        # a prefix that the editor puts in front of them is not the author's
-        unknown = [next((own for own in typed if name.endswith(own)), name) for name in unknown[:50]] + unknown[50:]
-        more = f" and {len(unknown) - _MOST} more" if len(unknown) > _MOST else ""
-        named = f"{', '.join(unknown[:_MOST])}{more}" if more else listed(unknown)
-        what = "the class" if len(unknown) == 1 else "the classes"
-        message = (
-            f"Nothing on the page has a style for {what} {named}. Columns, "
-            "icons and the like that they stand for elsewhere are not there: bring the style along, or leave them out."
-        )
-        yield Change("readers/class-unknown", "publish", message, Severity.WARNING, NodeLocation(piece, first))
+    known = set(frame_of(editor).styled).union(*map(_WORDS.findall, code))
+    for sheet in (*piece.written_view.sheets, *published.sheets):  # of what goes, that is told already
+        for rule in sheet.rules:
+            known.update(name.name for name in names_in(rule.selectors))
+    unknown = [name for name in used if name not in known]
+    if not unknown:
+        return
+    typed = {name for each in piece.written_view.elements for name in each.attributes.get("class", "").split()}
+    told = [name if name in typed else _as_typed(name, typed) for name in unknown[:_MOST]]
+    more = f" and {len(unknown) - _MOST} more" if len(unknown) > _MOST else ""
+    message = (
+        f"Nothing on the page has a style for {'the class' if len(unknown) == 1 else 'the classes'} "
+        f"{', '.join(told) + more if more else listed(told)}. Columns, icons and the like that such a class makes on "
+        "other sites are not there: bring the style along, or leave the class out."
+    )
+    place = NodeLocation(piece, used[unknown[0]])
+    yield Change("readers/class-unknown", "publish", message, Severity.WARNING, place)
+
+
+def _as_typed(name: str, typed: set[str]) -> str:
+    """Return a class as the author wrote it, without the prefix that an editor has put in front of it."""
+    return max((own for own in typed if name.endswith(own)), key=len, default=name)
+
+
+_WORDS = lazy(r"[\w-]+")
 
 
 def _summary(comparison: Comparison, piece: Piece) -> Iterator[Change]:
@@ -141,7 +166,8 @@ def _summary(comparison: Comparison, piece: Piece) -> Iterator[Change]:
     told = [f"{name} ({_example(found)})" for name, found in ordered[:_MOST]]
     if len(ordered) > _MOST:
         told.append(f"{len(ordered) - _MOST} more")
-    message = f"Readers see this piece otherwise, {comparison.alike} of 100 alike: {listed(told)}."
+    alike = f"{comparison.alike} of 100 alike"
+    message = f"Readers see this piece otherwise, {alike}: {listed(told)}. verse-tray preview shows both."
     yield Change("readers/looks-different", "publish", message, Severity.WARNING, _place(piece, ordered[0][1][0]))
 
 
@@ -149,20 +175,33 @@ def _kind(each: Difference) -> str:
     if each.kind == "look":
         return _LOOKS[each.what]
     if each.kind == "box":
-        return {"gone": "boxes gone", "new": "boxes that nobody made"}.get(each.what, f"the {each.what} of boxes")
-    if each.kind == "layout" and each.what == "place":
-        return "what stands beside or below what"
+        return _BOXES[each.what]
+    if each.kind == "layout":
+        return _LAYOUTS.get(each.what, "")  # what runs together is told by itself
     if each.kind == "media":
         return f"{each.what} gone" if not each.now else f"the {each.what} of pictures"
-    return {"made": "signs and words that styles make", "meaning": "the signs before items"}.get(each.kind, "")
+    return _OTHERS.get(each.kind, "") if each.kind != "hidden" or each.what == "shown" else ""
+
+
+_BOXES = {
+    "gone": "boxes gone", "new": "boxes that nobody made", "ground": "the ground of boxes",
+    "border": "the borders of boxes", "padding": "the space within boxes", "radius": "the corners of boxes",
+    "shadow": "the shadow of boxes", "turned": "how boxes are turned", "picture": "the picture behind boxes",
+    "extent": "the size of empty boxes",
+}  # fmt: skip
+_LAYOUTS = {"place": "what stands beside or below what", "gap": "the space between neighbours"}
+_OTHERS = {
+    "made": "signs and words that styles make", "meaning": "the signs before items",
+    "hidden": "text that was to open on a click",
+}  # fmt: skip
 
 
 def _example(found: list[Difference]) -> str:
     first = found[0]
     count = f"{len(found)} places" if len(found) > 1 else "1 place"
-    if first.was and first.now and len(first.was) + len(first.now) < 50 and first.kind != "layout":
+    if first.was and first.now and len(first.was) + len(first.now) < 50 and first.what != "place":
         return f"{count}, as {first.was} to {first.now}"
-    if first.kind == "layout":
+    if first.what == "place":
         return f"{count}, as {_RELATIONS[first.was]} to {_RELATIONS[first.now]}"
     return count
 

@@ -70,16 +70,6 @@ class View:
 
     @cached_property
     def parents(self) -> dict[int, int]:
-        """The key of each element's parent, by its own key; 0 for those that stand outside all others."""
-        found: dict[int, int] = {}
-        for parent in self.elements:
-            for child in parent.children:
-                if type(child) is Element:
-                    found[child.key] = parent.key
-        return found
-
-    @cached_property
-    def parents_of_all(self) -> dict[int, int]:
         """The key of the element around each node, by the node's key; 0 for those that stand outside all others."""
         found: dict[int, int] = {}
         for parent in (self.tree.root, *self.elements):

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from verse_tray.reading.differences import Comparison, Difference, distance, nearness
 from verse_tray.reading.pairing import Pairing
-from verse_tray.reading.records import Box, Reading
+from verse_tray.reading.records import Box, Painted, Reading
 from verse_tray.reading.thresholds import THRESHOLDS
+from verse_tray.style.colours import Colour, written
 
 
 def compare_boxes(before: Reading, after: Reading, pairing: Pairing, found: Comparison, *, by_text: bool) -> float:
@@ -21,17 +22,17 @@ def compare_boxes(before: Reading, after: Reading, pairing: Pairing, found: Comp
         if other is None or id(other) in used or not spans.overlap(box, other):
             other = spans.find(box, used)
         if other is None:
-            found.add(Difference("box", "gone", box.key, 1, _told(box), "", seen=True))
+            found.add(Difference("box", "gone", box.key, 1, _told(box.painted), "", seen=True))
             continue
         used.add(id(other))
-        share, told = _alike(box, other)
+        share, told = _alike(box.painted, other.painted, empty=box.first == box.last)
         for what, was, now in told:
             found.add(Difference("box", what, box.key, 1, was, now, seen=True))
         total += heft * share * spans.overlap(box, other)
     for other in after.boxes:
         if id(other) not in used:
             weight += 0.5 * (1 + sum(len(run.text) for run in after.runs[other.first : other.last])) ** 0.5
-            found.add(Difference("box", "new", other.key, 1, "", _told(other), seen=True))
+            found.add(Difference("box", "new", other.key, 1, "", _told(other.painted), seen=True))
     return total / weight if weight else 1.0
 
 
@@ -39,11 +40,7 @@ class _Spans:
     """Boxes of the second reading by the runs in them, counted in the first reading's."""
 
     def __init__(self, after: Reading, pairing: Pairing) -> None:
-        self._now: dict[int, int] = {}
-        self._last: dict[int, int] = {}
-        for one, other, _ in pairing.pairs:
-            self._now.setdefault(one, other)
-            self._last[one] = other
+        self._now, self._last = pairing.first, pairing.last
         self._empty = [box for box in reversed(after.boxes) if box.first == box.last]
         self._by_span: dict[tuple[int, int], list[Box]] = {}
         for box in reversed(after.boxes):
@@ -80,7 +77,7 @@ class _Spans:
         return next((each for each in self._by_span.get(span, ()) if id(each) not in used), None)
 
 
-def _alike(one: Box, other: Box) -> tuple[float, list[tuple[str, str, str]]]:
+def _alike(one: Painted, other: Painted, *, empty: bool) -> tuple[float, list[tuple[str, str, str]]]:
     told: list[tuple[str, str, str]] = []
     if one.ground is None or other.ground is None:
         ground = 1.0 if one.ground is other.ground else 0.3
@@ -110,7 +107,7 @@ def _alike(one: Box, other: Box) -> tuple[float, list[tuple[str, str, str]]]:
     if bool(one.picture) != bool(other.picture):
         told.append(("picture", one.picture[:80], other.picture[:80]))
         share *= 0.6
-    if one.first == one.last:
+    if empty:
         for was, now in zip(one.size, other.size, strict=True):
             if abs(was - now) > THRESHOLDS["extent"].most * max(was, now):
                 told.append(("extent", f"{was:g}px", f"{now:g}px"))
@@ -118,7 +115,7 @@ def _alike(one: Box, other: Box) -> tuple[float, list[tuple[str, str, str]]]:
     return share, told
 
 
-def _borders_differ(one: Box, other: Box) -> bool:
+def _borders_differ(one: Painted, other: Painted) -> bool:
     for (width, line), (now, other_line) in zip(one.borders, other.borders, strict=True):
         if abs(width - now) > THRESHOLDS["border"].most:
             return True
@@ -127,19 +124,19 @@ def _borders_differ(one: Box, other: Box) -> bool:
     return False
 
 
-def _colour(colour: tuple[float, ...] | None) -> str:
-    return "none" if colour is None else "#" + "".join(f"{round(part * 255):02x}" for part in colour[:3])
+def _colour(colour: Colour | None) -> str:
+    return "none" if colour is None else written(colour, "hex")
 
 
 def _lengths(values: tuple[float, ...]) -> str:
     return " ".join(f"{value:g}px" for value in values)
 
 
-def _edges(box: Box) -> str:
+def _edges(box: Painted) -> str:
     return _lengths(tuple(width for width, _ in box.borders))
 
 
-def _told(box: Box) -> str:
+def _told(box: Painted) -> str:
     said = [f"ground {_colour(box.ground)}"] if box.ground is not None else []
     said += ["borders"] if any(width for width, _ in box.borders) else []
     said += ["a picture"] if box.picture else []

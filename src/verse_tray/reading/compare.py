@@ -12,6 +12,7 @@ from verse_tray.reading.meaning import SEEN_ROLE
 from verse_tray.reading.pairing import Pairing, pair, plain_word, words_of
 from verse_tray.reading.records import Look, Medium, Reading
 from verse_tray.reading.thresholds import THRESHOLDS
+from verse_tray.style.colours import written
 
 WEIGHTS = {"content": 0.34, "look": 0.28, "boxes": 0.18, "layout": 0.10, "links": 0.06, "meaning": 0.04}
 """What each kind weighs in how much alike two readings are (held against pictures by bench/truth.py)."""
@@ -52,7 +53,7 @@ def compare(before: Reading, after: Reading, *, by_text: bool = False) -> Compar
     total = sum(weight * shares[name] for name, weight in WEIGHTS.items())
     # nothing but full agreement is a hundred
     found.alike = 100 if total > 1 - 1e-9 else min(99, max(0, int(total * 100)))
-    found.share, found.shares = total, shares
+    found.share = total
     return found
 
 
@@ -134,7 +135,7 @@ def _alike(one: Look, other: Look) -> tuple[float, list[tuple[str, str, str]]]:
         a, b = getattr(one, name), getattr(other, name)
         shares[name] = nearness(a, b)
         if distance(a, b) > THRESHOLDS[name].most:
-            told.append((name, _told_colour(a), _told_colour(b)))
+            told.append((name, written(a, "hex"), written(b, "hex")))
     shares["size"] = 1 - min(1.0, abs(log(max(one.size, 1) / max(other.size, 1))) / 0.7)
     if abs(one.size - other.size) > THRESHOLDS["size"].most * max(one.size, other.size):
         told.append(("size", f"{one.size:g}px", f"{other.size:g}px"))
@@ -142,7 +143,7 @@ def _alike(one: Look, other: Look) -> tuple[float, list[tuple[str, str, str]]]:
         a, b = getattr(one, name), getattr(other, name)
         shares[name] = float(a == b)
         if a != b:
-            told.append((name, _told(a), _told(b)))
+            told.append((name, _told(name, a), _told(name, b)))
     shares["spacing"] = 1 - min(1.0, abs(one.spacing - other.spacing) / 2)
     shares["leading"] = 1 - min(1.0, abs(one.leading - other.leading) / 0.8)
     for name in ("spacing", "leading"):
@@ -152,13 +153,14 @@ def _alike(one: Look, other: Look) -> tuple[float, list[tuple[str, str, str]]]:
     return prod(1 - _FEATURES[name] * (1 - share) for name, share in shares.items()), told
 
 
-def _told_colour(colour: tuple[float, ...]) -> str:
-    return "#" + "".join(f"{round(part * 255):02x}" for part in colour[:3])
+_YES_OR_NO = {
+    "bold": ("regular", "bold"), "slanted": ("upright", "slanted"), "shadow": ("no shadow", "a shadow"),
+}  # fmt: skip
 
 
-def _told(value: object) -> str:
+def _told(name: str, value: object) -> str:
     if isinstance(value, bool):
-        return "yes" if value else "no"
+        return _YES_OR_NO[name][value]
     return " ".join(sorted(value)) if isinstance(value, frozenset) else str(value)
 
 

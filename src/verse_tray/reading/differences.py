@@ -32,8 +32,6 @@ class Comparison(Struct):
     """How much alike they are, 0 to 100; 100 when there is no difference at all."""
     share: float = 1.0
     """The same, from 0 to 1."""
-    shares: dict[str, float] = {}
-    """The same by kind, see :data:`verse_tray.reading.compare.WEIGHTS`."""
     kept: int = 0
     """Characters of text still there, white space left out; those that can be brought forth are counted."""
     of: int = 0

@@ -58,7 +58,6 @@ class FramedPiece(NamedTuple):
     """The page."""
     piece: View
     """The piece."""
-
     tree: Tree
     """Frame and piece as one tree; the piece's nodes are its own, not copies."""
     holder: Element
@@ -67,16 +66,11 @@ class FramedPiece(NamedTuple):
     """The style sheets of both, in their order."""
 
 
-def frame_of(editor: Editor, theme: str | None = None) -> Frame:
-    """Return the page around what an editor publishes.
-
-    Args:
-        editor: The editor. One that shows the piece in a box of its own has an empty page in it, without a theme.
-        theme: CSS of a theme; None for the editor's usual one.
-    """
+def frame_of(editor: Editor) -> Frame:
+    """Return the page around what an editor publishes, with its usual theme; a box of its own is an empty page."""
     if editor.profile.box is not None:
         return own_page()
-    page = themed_frame(editor, editor.theme if theme is None else theme)
+    page = themed_frame(editor, editor.theme)
     return _read(page.replace(PIECE_MARK, _HOLDER, 1).replace(PIECE_MARK, ""))
 
 

@@ -44,15 +44,14 @@ class _Partners:
 
     def __init__(self, before: Reading, after: Reading, pairing: Pairing, *, by_text: bool) -> None:
         self._before = before
-        self._first: dict[int, int] = {}
-        self._last: dict[int, int] = {}
+        self._first, self._last = pairing.first, pairing.last
         self.broken: list[tuple[int, int, int]] = []
         """Runs of which a part stands apart now: the run, and two parts that come one after the other."""
+        parts: dict[int, int] = {}
         for number, other, _ in pairing.pairs:
-            self._first.setdefault(number, other)
-            if self._last.get(number, other) != other:
-                self.broken.append((number, self._last[number], other))
-            self._last[number] = other
+            if parts.get(number, other) != other:
+                self.broken.append((number, parts[number], other))
+            parts[number] = other
         self._runs = {item.run: item for item in items(after) if item.run >= 0}
         media = {} if by_text else {medium.key: number for number, medium in enumerate(after.media)}
         places = {item.medium: item for item in items(after) if item.medium >= 0}

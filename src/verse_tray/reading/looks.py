@@ -6,12 +6,11 @@ import re
 from typing import NamedTuple
 
 from verse_tray.model.patterns import lazy
-from verse_tray.reading.records import Look
+from verse_tray.reading.records import Look, Painted
 from verse_tray.style.colours import Colour, over, parse_colour
+from verse_tray.style.computed_style import Style
 from verse_tray.style.expand import SIDES
-from verse_tray.style.look import Style
 
-CLEAR = Colour(0, 0, 0, 0)
 _MONO = lazy(r"mono|courier|consolas|menlo|console")
 _SANS = lazy(
     r"sans|arial|helvetica|verdana|tahoma|system-ui|ui-rounded|segoe|roboto|trebuchet|calibri|impact|futura|"
@@ -110,20 +109,7 @@ def is_off_screen(style: Style) -> bool:
     return (tiny and style["overflow-x"] in ("hidden", "clip")) or clipped
 
 
-_CLIPPED = frozenset(("rect0000", "rect0px0px0px0px", "rect1px1px1px1px", "rect1px1px1px1px", "rect1111"))
-
-
-class Painted(NamedTuple):
-    """A painted box without its place: the members of :class:`verse_tray.reading.records.Box` from ``ground`` on."""
-
-    ground: Colour | None
-    picture: str
-    borders: tuple[tuple[float, Colour | None], ...]
-    radius: float
-    padding: tuple[float, ...]
-    shadow: bool
-    turned: bool
-    size: tuple[float, float]
+_CLIPPED = frozenset(("rect0000", "rect0px0px0px0px", "rect1px1px1px1px", "rect1111"))
 
 
 def box_of(style: Style, ground: Colour, *, filled: bool) -> Painted | None:
@@ -179,7 +165,6 @@ def _length(value: object, share: float) -> float:
 class Traits(NamedTuple):
     """What follows from a style alone, worked out once for all elements that share it."""
 
-    display: str
     is_block: bool
     """Whether neighbours stand beside or below it, not within its line."""
     unseen: str
@@ -216,7 +201,7 @@ def traits_of(style: Style) -> Traits:
     lines, cut = lines_of(style, _NO_LINES), lines_of(style, _DRAWN) != _DRAWN
     floated = style["float"] == "right"
     model = _model(style) if is_block else _NO_BLOCK
-    return Traits(display, is_block, unseen, paints, ground, model, lines, cut, floated)
+    return Traits(is_block, unseen, paints, ground, model, lines, cut, floated)
 
 
 _NO_BLOCK = ("inline", False, 0.0, 0.0, 0.0, 0.0, 0.0, False)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Text, Tree
 from verse_tray.reading.records import Medium
-from verse_tray.style.look import Style
+from verse_tray.style.computed_style import Style
 
 _ROLES = {
     "strong": "strong", "b": "strong", "em": "em", "i": "em", "cite": "em", "code": "code", "pre": "code",
@@ -14,7 +14,7 @@ _ROLES = {
     "sub": "sub", "sup": "sup", "del": "del", "s": "del", "strike": "del", "ins": "ins", "u": "ins", "mark": "mark",
     "button": "button", "label": "label", "legend": "caption",
 }  # fmt: skip
-MEDIA = frozenset(
+_MEDIA = frozenset(
     "img iframe video audio canvas svg input select textarea hr progress meter object embed picture".split()
 )
 _PICTURES = frozenset(("img", "svg", "canvas", "picture"))
@@ -52,7 +52,7 @@ def own_roles(element: Element, style: Style) -> frozenset[str]:
 def medium_of(element: Element, style: Style, at: int) -> Medium | None:
     """Return the picture, frame or control that an element is; None for what holds text."""
     name = element.name
-    if name not in MEDIA or (name == "picture" and element.children):
+    if name not in _MEDIA or (name == "picture" and element.children):
         return None
     attributes = element.attributes
     if name == "input" and attributes.get("type", "").lower() == "hidden":

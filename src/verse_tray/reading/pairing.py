@@ -40,6 +40,10 @@ class Pairing(Struct):
     """Words that are not there any more, with the number of their run."""
     new: list[tuple[int, str]] = []
     """Words that nobody wrote as text, with the number of their run in the second reading."""
+    first: dict[int, int] = {}
+    """The first run that a part of a run is in, by number."""
+    last: dict[int, int] = {}
+    """The last one."""
     kept: int = 0
     """Characters of the markup's own text that are still shown, white space left out."""
     of: int = 0
@@ -114,6 +118,8 @@ def _add(found: Pairing, before: Reading, one: int, other: int, size: int) -> No
         found.pairs[-1] = (one, other, found.pairs[-1][2] + size)
     else:
         found.pairs.append((one, other, size))
+        found.first.setdefault(one, other)
+        found.last[one] = other
     if not before.runs[one].made:
         found.kept += size
 

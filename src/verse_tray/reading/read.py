@@ -8,16 +8,16 @@ from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.reading.framed_match import match_framed
 from verse_tray.reading.frames import FramedPiece
-from verse_tray.reading.looks import Painted, Traits, box_of, is_lifted, lines_of, look_of, painted, traits_of
+from verse_tray.reading.looks import Traits, box_of, is_lifted, lines_of, look_of, painted, traits_of
 from verse_tray.reading.made_text import made_text
-from verse_tray.reading.meaning import MEANS, MEDIA, is_aside, medium_of, own_roles
-from verse_tray.reading.records import Block, Box, Look, Reading, Run
+from verse_tray.reading.meaning import MEANS, is_aside, medium_of, own_roles
+from verse_tray.reading.records import Block, Box, Look, Painted, Reading, Run
 from verse_tray.reading.scripts import is_active
 from verse_tray.style.cascade import Hit, Matched, Winners, identity, winners_of
 from verse_tray.style.colours import Colour, over
 from verse_tray.style.computed import computed, first_style
+from verse_tray.style.computed_style import Style
 from verse_tray.style.defaults import LOOK_ATTRIBUTES
-from verse_tray.style.look import Style
 
 DESKTOP, PHONE = 1280, 375
 """Widths of the windows that readings are made for, in CSS pixels."""
@@ -85,29 +85,23 @@ class _Reader:
         around = _Around(first, _WHITE, _NOTHING, _NOTHING, "", 0, 0, inside=False, unseen="", floated=False)
         self._reading.blocks.append(Block(0, 0, "block", across=False, gap=0, before=0, after=0, left=0, right=0))
         # pairs of a node and what is around it; for the end of an element, what was begun
-        stack: list[tuple[Node | _Begun | _Made | None, _Around | int]] = [
-            (c, around) for c in self._page.tree.root.children[::-1]
-        ]
+        stack: list[_Waiting] = [(child, around) for child in self._page.tree.root.children[::-1]]
         while stack:
             node, here = stack.pop()
             if type(node) is Element:
-                assert type(here) is _Around
                 self._element(node, here, stack)
             elif type(node) is Text:
-                assert type(here) is _Around
                 if here.inside:
                     self._text(node, here)
             elif type(node) is _Made:
-                assert type(here) is _Around
                 self._show(node, here)
             elif type(node) is _Begun:
-                assert type(here) is _Around
                 self._end(node, here)
             elif node is None:  # the end of a block
                 self._apart = True
         return self._reading
 
-    def _element(self, element: Element, here: _Around, stack: list[Any]) -> None:
+    def _element(self, element: Element, here: _Around, stack: list[_Waiting]) -> None:
         inside = here.inside or element is self._page.holder
         if element.name in _NOT_SHOWN and element.namespace == HTML:
             return
@@ -126,7 +120,7 @@ class _Reader:
             self._reading.blocks.append(Block(block, key, *traits.model))
             block = len(self._reading.blocks) - 1
             self._apart = True
-            stack.append((None, 0))
+            stack.append((None, here))
         ground = over(traits.ground, here.ground) if traits.ground.alpha else here.ground
         roles, link = self._meaning(element, here, style)
         lines = traits.lines if traits.cut else here.lines | traits.lines if traits.lines else here.lines
@@ -137,9 +131,7 @@ class _Reader:
         if inside and element is not self._page.holder and not unseen:
             if traits.paints and element.name != "hr":
                 stack.append((_Begun(style, key, len(self._reading.runs), len(self._reading.media)), here))
-        media = inside and element.name in MEDIA
-        medium = medium_of(element, style, len(self._reading.runs)) if media else None
-        if medium is not None:
+        if inside and (medium := medium_of(element, style, len(self._reading.runs))) is not None:
             if not unseen and style["visibility"] == "visible":
                 medium.link, medium.block = link, block
                 self._reading.media.append(medium)
@@ -147,7 +139,9 @@ class _Reader:
             return
         self._children(element, around, winners, flags, stack)
 
-    def _children(self, element: Element, around: _Around, winners: Winners, flags: _Flags, stack: list[Any]) -> None:
+    def _children(
+        self, element: Element, around: _Around, winners: Winners, flags: _Flags, stack: list[_Waiting]
+    ) -> None:
         makes = (flags.makes or element.name == "q") and around.inside and not around.unseen
         if makes and (behind := self._made(element, "::after", around, winners)) is not None:
             stack.append(behind)
@@ -274,7 +268,7 @@ class _Reader:
         if sign not in self._boxes:
             self._boxes[sign] = box_of(begun.style, here.ground, filled=filled)
         if (painted_box := self._boxes[sign]) is not None:
-            reading.boxes.append(Box(begun.key, begun.first, len(reading.runs), *painted_box))
+            reading.boxes.append(Box(begun.key, begun.first, len(reading.runs), painted_box))
 
     def _note_moving(self, element: Element, style: Style, winners: Winners) -> None:
         """Note what changes when readers point at an element, and what moves by itself."""
@@ -318,6 +312,8 @@ class _Begun(NamedTuple):
     """How many pictures and the like stand before it."""
 
 
+_Waiting = tuple[Node | _Begun | _Made | None, _Around]
+"""What is to be read, and what is around it; for None, the end of a block."""
 _UNREMARKABLE = ("cursor", "transition", "--")
 _WITHOUT_WIDTH = dict.fromkeys((0xAD, 0x200B, 0x200C, 0x200D, 0x2060, 0xFE0E, 0xFE0F, 0xFEFF))
 _CASES = {"uppercase": str.upper, "lowercase": str.lower, "capitalize": str.title}

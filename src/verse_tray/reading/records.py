@@ -60,15 +60,9 @@ class Run(Struct, gc=False):
     """Whether an editor put it in the place of what the author wrote, as it was to do."""
 
 
-class Box(Struct, gc=False):
-    """A painted box: a ground, borders, a shadow or a picture behind what is in it."""
+class Painted(NamedTuple):
+    """What a box paints."""
 
-    key: int
-    """Key of its element."""
-    first: int
-    """Number of the first run in it."""
-    last: int
-    """Number behind that of the last run in it."""
     ground: Colour | None
     """Colour that it paints on what is behind it; None for none."""
     picture: str
@@ -82,6 +76,18 @@ class Box(Struct, gc=False):
     """Whether it is transformed or filtered."""
     size: tuple[float, float]
     """Width and height, where they are stated in pixels; 0 where they are not."""
+
+
+class Box(Struct, gc=False):
+    """A painted box: a ground, borders, a shadow or a picture behind what is in it."""
+
+    key: int
+    """Key of its element."""
+    first: int
+    """Number of the first run in it."""
+    last: int
+    """Number behind that of the last run in it."""
+    painted: Painted
 
 
 class Medium(Struct, gc=False):

@@ -10,7 +10,10 @@ from verse_tray.markup.tree import Element
 from verse_tray.reading.frames import Frame
 from verse_tray.style.cascade import match, winners_of
 from verse_tray.style.computed import computed, first_style
-from verse_tray.style.look import Style
+from verse_tray.style.computed_style import Style
+from verse_tray.style.conditions import holds
+from verse_tray.style.matching import prepared
+from verse_tray.style.selector_page import selector_page
 from verse_tray.style.sheets import Sheet
 
 Looks = dict[int, tuple[tuple[str, str], ...]]
@@ -62,12 +65,12 @@ class Reach(NamedTuple):
 def rules_that_reach(frame: Frame, sheets: Sequence[Sheet]) -> list[Reach]:
     """Return the rules of a piece that match elements of the page around it, each with what it matches there."""
     found = []
-    elements = [each for each in frame.tree.elements() if each is not frame.way[-1]]
-    for sheet in sheets:
-        for rule in sheet.rules:
-            if any(not each.name.startswith("--") for each in rule.declarations):
-                matched = match(frame.tree, elements, [Sheet([rule], layers=sheet.layers)]).matched
-                names = [frame.name_of(each.key) for each in elements if each.key in matched]
-                if names:
-                    found.append(Reach(rule.selectors, list(dict.fromkeys(names))))
+    around = [pair for pair in selector_page(frame.tree).wrapped() if pair[0] is not frame.way[-1]]
+    for rule in (rule for sheet in sheets for rule in sheet.rules):
+        if all(each.name.startswith("--") for each in rule.declarations) or holds(rule.around, None) is False:
+            continue
+        selectors = [each.still for each in prepared(rule.selectors) or ()]
+        names = [frame.name_of(e.key) for e, wrapped in around if any(each.test(wrapped) for each in selectors)]
+        if names:
+            found.append(Reach(rule.selectors, list(dict.fromkeys(names))))
     return found

@@ -10,10 +10,10 @@ from verse_tray.markup.tree import Element
 from verse_tray.model.patterns import lazy
 from verse_tray.style.cascade import Winners
 from verse_tray.style.colours import Colour, parse_colour
+from verse_tray.style.computed_style import INITIAL, Style, Value
 from verse_tray.style.defaults import LISTS, cell_hints, has_hints, hints, own_style
 from verse_tray.style.expand import expand
-from verse_tray.style.look import INITIAL, Style, Value
-from verse_tray.style.property_table import inherited, longhands
+from verse_tray.style.property_table import inherited
 from verse_tray.style.validity import is_valid
 from verse_tray.style.values import words
 from verse_tray.style.variables import Environment, environment_of, substituted, summed
@@ -336,8 +336,3 @@ def _mixed_sum(value: str, em: float, style: Style) -> Value:
 
     found = summed(_IN_SUM.sub(plain, value))
     return value if found.startswith("calc(") else _pixels(found, em, style)
-
-
-def looked_at(name: str) -> bool:
-    """Tell whether a property has a longhand whose computed value is known."""
-    return any(each in INITIAL for each in longhands(name))

@@ -11,7 +11,6 @@ from verse_tray.style.values import words
 SIDES = ("top", "right", "bottom", "left")
 CORNERS = ("top-left", "top-right", "bottom-right", "bottom-left")
 _STYLES = frozenset("none hidden solid dashed dotted double groove ridge inset outset".split())
-_WIDTHS = frozenset(("thin", "medium", "thick"))
 _LOGICAL_SIDES = {"block-start": "top", "block-end": "bottom", "inline-start": "left", "inline-end": "right"}
 _LOGICAL_CORNERS = {
     "start-start": "top-left", "start-end": "top-right", "end-start": "bottom-left", "end-end": "bottom-right",

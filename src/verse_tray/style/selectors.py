@@ -19,12 +19,13 @@ def under_prefix(text: str, prefix: str) -> str:
     def under(rule: StyleRule, selectors: str) -> str:
         if rule.nested:
             return selectors
-        return ",".join(_under(selector, prefix) for selector in split_selectors(selectors))
+        return ",".join(selector_under(selector, prefix) for selector in split_selectors(selectors))
 
     return _rewrite(text, under)
 
 
-def _under(selector: str, prefix: str) -> str:
+def selector_under(selector: str, prefix: str) -> str:
+    """Put a selector in front of one that does not begin with it."""
     bare = selector.lstrip()
     if not bare or bare == prefix or bare.startswith(f"{prefix} "):
         return selector
