@@ -15,7 +15,7 @@ HEAD = """# Commands
 What each command says of itself; this page is written by `python tools/write_pages.py`.
 
 Exit codes: 0 nothing at or above the threshold, 1 something was found, 2 input, options or a profile cannot be used,
-3 a fault of ours, 130 interrupted.
+3 a fault of ours, 130 interrupted, 143 ended by SIGTERM.
 """
 
 

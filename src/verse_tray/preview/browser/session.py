@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import os
 import signal
+import tempfile
 import time
 from collections.abc import Callable
 from threading import Event, Timer
@@ -97,6 +98,7 @@ class Session:
         self._policy = ""
         self._still = False
         self._process = 0
+        self._scratch: tempfile.TemporaryDirectory[str] | None = None
         self.pictures: Callable[[str], tuple[bytes, str] | None] = lambda address: None
         """What answers a page that asks for a picture: the file and its media type."""
         self.refused: list[Refusal] = []
@@ -118,8 +120,13 @@ class Session:
         try:
             self._driver = sync_playwright().start()
             root = hasattr(os, "geteuid") and os.geteuid() == 0  # the browser's own sandbox refuses to run as root
+            # a browser that is ended from outside leaves its files behind: they lie where we take them away
+            self._scratch = tempfile.TemporaryDirectory(prefix="verse-tray-", ignore_cleanup_errors=True)
             self._browser = self._driver.chromium.launch(
-                executable_path=program, args=list(FLAGS), chromium_sandbox=not root
+                executable_path=program,
+                args=list(FLAGS),
+                chromium_sandbox=not root,
+                env={**os.environ, "TMPDIR": self._scratch.name},
             )
             context = self._browser.new_context(
                 viewport={"width": 1280, "height": HEIGHT},
@@ -157,6 +164,8 @@ class Session:
         finally:
             if driver is not None:
                 driver.stop()
+            if self._scratch is not None:
+                self._scratch.cleanup()
 
     def _note_crash(self, _: Page) -> None:
         self._crashed = True
