@@ -20,11 +20,11 @@ from verse_tray.edit.values import find_values
 from verse_tray.media.picture_size import Measured, measure
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
-from verse_tray.piece.subject import Theme
+from verse_tray.piece.subject import Site
 
 DATA = Path(__file__).parent / "data"
 TABLES: dict[str, list[Any]] = tomllib.loads((DATA / "mistakes.toml").read_text("utf-8"))
-SITE = Theme("shore-site", "<body><main><!-- piece --></main>", "main p a { color: #123 } .site-head { color: #456 }")
+SITE = Site("shore-site", "<body><main><!-- piece --></main>", "main p a { color: #123 } .site-head { color: #456 }")
 ALSO = {"pictures/weight": {"pictures/local"}}
 
 
@@ -48,7 +48,7 @@ def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
 @pytest.mark.parametrize("name", RULES)
 def test_each_rule_finds_its_bad_example_and_nothing_in_the_good_one(name: str, folder: Path) -> None:
     record = rule(name)
-    options = {"themes": (SITE,), "region": 700, "folder": folder}
+    options = {"sites": (SITE,), "region": 700, "folder": folder}
     names = found(record.bad, **options)
     assert name in names
     assert set(names) <= {name} | ALSO.get(name, set())
@@ -120,7 +120,7 @@ def test_a_silenced_rule_has_to_exist() -> None:
 @given(fragments | st.text(max_size=200))
 def test_any_text_gets_places_inside_it_and_mends_that_come_to_an_end(text: str) -> None:
     source = Source(text)
-    for each in find(Piece(source), themes=(SITE,), region=300):
+    for each in find(Piece(source), sites=(SITE,), region=300):
         if each.finding.line is not None:
             lines = len(source.lines._starts)
             assert 1 <= each.finding.line <= lines
@@ -134,7 +134,7 @@ def test_hostile_pieces_crash_no_rule_and_no_command() -> None:
     hostile = tomllib.loads((DATA / "hostile.toml").read_text("utf-8"))
     for text in (case if isinstance(case, str) else case[0] for cases in hostile.values() for case in cases):
         piece = Piece(Source(text))
-        find(piece, themes=(SITE,), region=300)
+        find(piece, sites=(SITE,), region=300)
         find_values(piece)
         replace_paths(piece, Hosts({"x": "https://h.example/x"}))
         assert neaten(Source(text)).changed or neaten(Source(text)).text == text

@@ -14,7 +14,7 @@ from verse_tray.markup.splice import Splice
 from verse_tray.model.findings import Finding
 from verse_tray.model.gc_pause import collection_paused
 from verse_tray.piece.piece import Piece
-from verse_tray.piece.subject import Subject, Theme
+from verse_tray.piece.subject import Site, Subject
 
 
 class Found(Struct, frozen=True):
@@ -30,7 +30,7 @@ def find(
     piece: Piece,
     *,
     silenced: Iterable[str] = (),
-    themes: tuple[Theme, ...] = (),
+    sites: tuple[Site, ...] = (),
     region: int | None = None,
     folder: Path | None = None,
 ) -> tuple[Found, ...]:
@@ -40,7 +40,7 @@ def find(
         piece: The piece.
         silenced: Names of rules that are not to look; ``all`` for none of them. A comment in the piece
             (``<!-- verse-tray silence: links/in-link -->``) does the same.
-        themes: Looks of the sites on which it will stand.
+        sites: The sites on which it will stand.
         region: Width in CSS pixels of the region that will hold it.
         folder: Folder that local addresses of its pictures start from; None to look at no files.
 
@@ -53,7 +53,7 @@ def find(
     for name in silent:
         rule(name)
     with collection_paused():
-        subject = Subject(piece, themes=themes, region=region, folder=folder, rules=RULES)
+        subject = Subject(piece, sites=sites, region=region, folder=folder, rules=RULES)
         silent |= {name for name, _ in silenced_in(subject)}
         if "all" in silent:
             return ()

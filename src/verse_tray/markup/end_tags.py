@@ -25,6 +25,10 @@ class ReadingNote(NamedTuple):
     """Where, or None for the text as a whole."""
 
 
+_ENDED_BY_FORM = frozenset("dd dt li optgroup option p rb rp rt rtc".split())
+"""Elements whose end the end tag of a form implies."""
+
+
 class EndTags(NamedTuple):
     """The answer of :func:`place_end_tags`."""
 
@@ -38,6 +42,8 @@ def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
     """Find the end tag of every element of a tree that has not been edited yet."""
     numbers = {token[1]: number for number, token in enumerate(tokens)}
     start_of, end_of = places.start, places.end
+    shown = places.starts if places.exactness == "exact" else numbers.keys()
+    forms: list[Element] = []  # those that are open: </form> leaves what is open in one open (HTML standard, 13.2.6.4.7)
     spans: dict[int, Span] = {}
     placed: set[int] = set()
     open_names: dict[str, int] = {}
@@ -58,6 +64,8 @@ def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
                 at = number + 1
             if type(node) is Element:
                 name = fold_name(node.name)
+                if name == "form":
+                    forms.append(node)
                 open_names[name] = open_names.get(name, 0) + 1
                 stack.append((node, name))
                 if node.children:
@@ -65,6 +73,8 @@ def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
             continue
         element, name = node
         open_names[name] -= 1
+        if name == "form" and element not in forms:  # its end tag was passed
+            continue
         number = at
         while number < count:
             kind, start, end, token_name, _ = tokens[number]
@@ -72,8 +82,21 @@ def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
                 if kind is Kind.TEXT and number > at and number not in placed:
                     number += 1  # white space between end tags, which stands elsewhere in the tree
                     continue
+                if kind is Kind.START and start not in shown:  # one that browsers dropped, such as a form in a form
+                    number += 1
+                    continue
                 break
+            if token_name == "form" and name != "form" and forms and name not in _ENDED_BY_FORM:
+                form = forms.pop()
+                if start_of(form.key) >= 0:
+                    spans[form.key] = Span(start, end)
+                placed.add(number)
+                number += 1
+                at = number
+                continue
             if token_name == name:
+                if name == "form":
+                    forms.pop()
                 if start_of(element.key) >= 0:
                     spans[element.key] = Span(start, end)
                 placed.add(number)

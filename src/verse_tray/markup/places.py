@@ -32,6 +32,11 @@ class Places:
     def __len__(self) -> int:
         return len(self._starts)
 
+    @property
+    def starts(self) -> frozenset[int]:
+        """Offsets at which a node's start tag, text or comment begins."""
+        return frozenset(self._starts)
+
     def start(self, key: int) -> int:
         """Return the offset of a node's start tag, text or comment; -1 when it has no place."""
         return self._starts[key - 1] if 0 < key <= len(self._starts) else -1

@@ -24,15 +24,29 @@ from verse_tray.style.names import names_in
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet
 
 
-class Theme(NamedTuple):
-    """The look of a site that a piece may stand on."""
+class Site(NamedTuple):
+    """What the rules know of a site that a piece may stand on."""
 
     editor: str
     """Name of the editor."""
-    frame: str
+    frame: str = ""
     """The page around the piece, as markup with a mark where the piece goes."""
-    css: str
-    """Its style sheet."""
+    css: str = ""
+    """The style sheet of that page."""
+    boxed: bool = False
+    """Whether the piece stands in a box of its own there: it may be a whole document, and no look of the site counts."""
+    opening: str = ""
+    """What begins a reference that the site fills in; empty where it fills none."""
+    closing: str = ""
+    """What ends one."""
+    fills: frozenset[str] = frozenset()
+    """Names of what it can fill in."""
+
+    def fills_in(self, mark: str) -> bool:
+        """Tell whether a mark is a reference that the site fills in."""
+        if not self.opening or not mark.startswith(self.opening) or not mark.endswith(self.closing):
+            return False
+        return mark[len(self.opening) : len(mark) - len(self.closing)].strip() in self.fills
 
 
 class WrittenCode(NamedTuple):
@@ -72,7 +86,7 @@ class Subject:
         self,
         piece: Piece,
         *,
-        themes: tuple[Theme, ...] = (),
+        sites: tuple[Site, ...] = (),
         region: int | None = None,
         folder: Path | None = None,
         rules: tuple[str, ...] = (),
@@ -81,13 +95,13 @@ class Subject:
 
         Args:
             piece: The piece.
-            themes: Looks of the sites on which it will stand.
+            sites: The sites on which it will stand.
             region: Width in CSS pixels of the region that will hold it, if that is known.
             folder: Folder that local addresses of its pictures start from; None when no file is to be looked at.
             rules: Names of all rules, for those who name one.
         """
         self.piece = piece
-        self.themes = themes
+        self.sites = sites
         self.region = region
         self.folder = folder
         self.rules = rules
@@ -120,6 +134,11 @@ class Subject:
                     stack += [(child, node, visible, prose) for child in reversed(node.children)]
             elif type(node) is Comment:
                 self.comments.append(node)
+
+    @property
+    def themes(self) -> tuple[Site, ...]:
+        """The sites whose look reaches it."""
+        return tuple(site for site in self.sites if not site.boxed)
 
     @property
     def source(self) -> Source:

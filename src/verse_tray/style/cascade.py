@@ -192,12 +192,12 @@ def _in_order(hits: Iterable[Hit], style: str, width: int | None) -> Iterator[tu
 
 @lru_cache(maxsize=4096)
 def _inline(style: str) -> tuple[_Declared, _Declared]:
-    return _declared(parse_declarations(style))
+    return valid_declarations(parse_declarations(style))
 
 
 @lru_cache(maxsize=4096)
-def _declared(declarations: tuple[Declaration, ...]) -> tuple[_Declared, _Declared]:
-    """Return the declarations that browsers take, those that are important apart."""
+def valid_declarations(declarations: tuple[Declaration, ...]) -> tuple[_Declared, _Declared]:
+    """Return names and values of the declarations that browsers take; those that are important apart."""
     valid = [
         (name if name.startswith("--") else canonical(name), value, strong)
         for name, value, strong, _ in declarations
@@ -233,7 +233,7 @@ class _Index:
                 self.bounded = self.bounded or costly
                 skipped.append(rule)
                 continue
-            normal, important = _declared(rule.declarations)
+            normal, important = valid_declarations(rule.declarations)
             if not normal and not important:
                 continue
             for selector in selectors:

@@ -12,7 +12,7 @@ from verse_tray.checks.find import find
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.piece.piece import Piece
-from verse_tray.piece.subject import Theme
+from verse_tray.piece.subject import Site
 from verse_tray.reports.results import PieceResult
 
 if TYPE_CHECKING:
@@ -53,11 +53,19 @@ def check(
         UnknownRuleError: a silenced rule does not exist.
         BrowserError: the browser failed.
     """
-    # no site's look reaches into a frame
-    themes = tuple(Theme(e.name, e.frame, e.theme) for e in request.editors if e.profile.box is None)
+    sites = tuple(map(_site, request.editors))
     for piece in pieces:
         folder = Path(piece.source.name).parent
-        found = find(piece, silenced=request.silenced, themes=themes, region=request.region, folder=folder)
+        found = find(piece, silenced=request.silenced, sites=sites, region=request.region, folder=folder)
         made = (journey(piece, editor, reopened=request.reopened) for editor in progress(request.editors, piece))
         journeys = tuple(made if look else (each.without_trees() for each in made))  # one journey's trees at a time
         yield PieceResult(piece, found, journeys, look(piece, journeys) if look else {})
+
+
+def _site(editor: Editor) -> Site:
+    """Return what the rules about mistakes know of an editor's site."""
+    fill = editor.profile.publish.fill
+    found = Site(editor.name, editor.frame, editor.theme, editor.profile.box is not None)
+    if fill is None:
+        return found
+    return found._replace(opening=fill.opening, closing=fill.closing, fills=frozenset((*fill.values, *fill.holders)))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
@@ -21,6 +22,7 @@ RULE = Rule(
     good='<img src="https://pictures.gannetcove.example/frame%20on%20rock.png" alt="A frame on a rock">',
     mends=True,
 )
+_HOST = lazy(r"\s*(?:[a-z][a-z0-9+.-]*:)?//([^/?#]*)", re.IGNORECASE)
 _INNER = lazy(r"(?<=\S) +(?=\S)")
 
 
@@ -28,6 +30,16 @@ def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each address with spaces between other signs; those around it browsers take away."""
     for element, name, value in addresses(subject):
         spaces = list(_INNER.finditer(value)) if " " in value else []
+        host = _HOST.match(value)
+        if host is not None and spaces and spaces[0].start() < host.end():
+            at = Span(*spaces[0].span())
+            yield Mistake(
+                subject.value_span(element, name, at),
+                f"There is a space in the host of this address, “{host[1].strip()}”: browsers go nowhere. Write the "
+                "host's right name.",
+                Severity.ERROR,
+            )
+            continue
         if not spaces or scheme_of(value) in ("javascript", "data") or "{{" in value or "{%" in value or "<%" in value:
             continue
         places = [subject.value_span(element, name, Span(*match.span())) for match in spaces]

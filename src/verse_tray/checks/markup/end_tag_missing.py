@@ -33,9 +33,12 @@ def check(subject: Subject) -> Iterator[Mistake]:
     late: dict[str, list[Token]] = {}
     text = subject.source.text
     foreign = 0
+    dropped = {note.span.start for note in subject.notes("tag-ignored") if note.span is not None}
     for token in subject.tokens:
         name = token.name
         if token.kind is Kind.START:
+            if token.start in dropped:  # a form in a form: nothing has to end
+                continue
             if name in SERIALISED_AS_VOID or ((foreign or name in _FOREIGN) and text[token.end - 2] == "/"):
                 continue
             foreign += name in _FOREIGN
@@ -45,7 +48,10 @@ def check(subject: Subject) -> Iterator[Mistake]:
             if name in _HEADINGS and (other := _open_heading(stack, open_count)) is not None and other.name != name:
                 yield _other_heading(other, token)
                 name = other.name  # browsers end the innermost heading, whatever its rank
-            if open_count.get(name):
+            if name == "form" and open_count.get(name):  # what is open inside stays open (HTML standard, 13.2.6.4.7)
+                del stack[next(at for at in range(len(stack) - 1, -1, -1) if stack[at].name == name)]
+                open_count[name] -= 1
+            elif open_count.get(name):
                 while stack:
                     last = stack.pop()
                     open_count[last.name] -= 1

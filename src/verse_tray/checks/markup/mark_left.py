@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
+from verse_tray.model.phrasing import listed
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
@@ -33,12 +34,15 @@ def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each mark in a text, code samples left out, or in an attribute that readers meet."""
     for text in subject.prose:
         for match in _marks(text.data):
-            yield _mistake(subject.text_span(text, Span(*match.span())), match[0], "readers will see it")
+            if not _is_filled(subject, match[0]):
+                yield _mistake(subject, subject.text_span(text, Span(*match.span())), match[0], "readers will see it")
     for element in subject.elements:
         for name, value in element.attributes.items():
             if name in _SHOWN_ATTRIBUTES and not value.startswith("data:"):
                 for match in _marks(value):
-                    yield _mistake(subject.value_span(element, name, Span(*match.span())), match[0], f"{name} holds it")
+                    if not _is_filled(subject, match[0]):
+                        span = subject.value_span(element, name, Span(*match.span()))
+                        yield _mistake(subject, span, match[0], f"{name} holds it")
 
 
 def _marks(text: str) -> Iterator[re.Match[str]]:
@@ -47,8 +51,12 @@ def _marks(text: str) -> Iterator[re.Match[str]]:
             yield match
 
 
-def _mistake(span: Span | None, mark: str, where: str) -> Mistake:
-    return Mistake(
-        span,
-        f"The mark {mark} is left in: {where}, unless the platform fills it in. Fill it in, or take it away.",
-    )
+def _is_filled(subject: Subject, mark: str) -> bool:
+    """Tell whether every site that the piece is for fills a mark in."""
+    return bool(subject.sites) and all(site.fills_in(mark) for site in subject.sites)
+
+
+def _mistake(subject: Subject, span: Span | None, mark: str, where: str) -> Mistake:
+    filling = [site.editor for site in subject.sites if site.fills_in(mark)]
+    unless = f"except where {listed(filling)} fills it in" if filling else "unless the platform fills it in"
+    return Mistake(span, f"The mark {mark} is left in: {where}, {unless}. Fill it in, or take it away.")

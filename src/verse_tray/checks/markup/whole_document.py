@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.scan import Kind
 from verse_tray.model.findings import Severity
+from verse_tray.model.phrasing import listed
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
@@ -23,6 +24,10 @@ _FRAME = frozenset(("html", "head", "body"))
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield one mistake for all tags that make a document."""
+    boxed = [site.editor for site in subject.sites if site.boxed]
+    if boxed and len(boxed) == len(subject.sites):  # a box of its own takes whole documents
+        return
+    besides = f" (but for the box of {listed(boxed)})" if boxed else ""
     first = None
     covered = []
     for kind, start, end, name, _ in subject.tokens:
@@ -33,7 +38,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
         what = " ".join(subject.typed(first)[:40].split())
         yield Mistake(
             first,
-            f"This is a whole document ({what} …), and an editor's page has its own head and body: these tags are "
-            "ignored. Paste what stands in the body, with its styles; verse-tray join FILE takes a document apart.",
+            f"This is a whole document ({what} …), and an editor's page has its own head and body{besides}: these "
+            "tags are ignored. Paste what stands in the body, with its styles; verse-tray join FILE takes a document apart.",
             covers=tuple(covered),
         )

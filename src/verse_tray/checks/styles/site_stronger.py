@@ -11,8 +11,8 @@ from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import listed
-from verse_tray.piece.subject import Declared, Subject, Theme
-from verse_tray.style.cascade import cascade, specificities
+from verse_tray.piece.subject import Declared, Site, Subject
+from verse_tray.style.cascade import cascade, specificities, valid_declarations
 from verse_tray.style.names import names_in
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet, split_selectors
 
@@ -29,16 +29,15 @@ _HOLDER = '<div class="verse-tray-piece"></div>'
 
 
 def check(subject: Subject) -> Iterator[Mistake]:
-    """Yield a mistake for each declaration of a style element that a site's theme overrules, with the sites' names."""
+    """Yield a mistake for each declaration that a site's theme overrules, with the sites' names."""
     ours = [
         each
         for each in subject.declared
-        if each.rule is not None and not each.declaration.important and not _EVERYTHING.match(each.rule.selectors)
+        if not each.declaration.important and (each.rule is None or not _EVERYTHING.match(each.rule.selectors))
     ]
     weakest: dict[str, _Strength] = {}
     for each in ours:
-        assert each.rule is not None
-        own = min(specificities(each.rule.selectors), default=_STRONGEST)
+        own = _STRONGEST if each.rule is None else min(specificities(each.rule.selectors), default=_STRONGEST)
         weakest[each.declaration.name] = min(own, weakest.get(each.declaration.name, _STRONGEST))
     lost: dict[int, tuple[Declared, str, bool, list[str]]] = {}
     for theme in subject.themes:
@@ -92,7 +91,7 @@ _TYPE = lazy(r"[A-Za-z][\w-]*")
 
 
 def _lost(
-    subject: Subject, theme: Theme, sheet: Sheet, ours: list[Declared]
+    subject: Subject, theme: Site, sheet: Sheet, ours: list[Declared]
 ) -> Iterator[tuple[Declared, tuple[str, bool]]]:
     own = {key: dict(winners) for key, winners in subject.piece.written_view.cascade.winners.items()}
     page = _page(theme, subject.piece.parsed.tree.root)
@@ -101,17 +100,39 @@ def _lost(
     for declared in ours:
         by_value.setdefault((declared.declaration.name, declared.declaration.value), []).append(declared)
     for element in subject.elements:
-        if "style" in element.attributes or element.key not in own:
+        if element.key not in own:
             continue
         theirs = both.get(element.key, {})
         for name, (value, strong) in own[element.key].items():
             if " " in name or strong or theirs.get(name, (value,))[0] == value:
                 continue
-            if waiting := by_value.get((name, value)):
-                yield waiting.pop(0), theirs[name]
+            waiting = by_value.get((name, value), [])
+            at = next((at for at, each in enumerate(waiting) if _is_of(subject, element, each)), None)
+            if at is not None:
+                yield waiting.pop(at), theirs[name]
 
 
-def _page(theme: Theme, piece: Element) -> Tree:
+def _is_of(subject: Subject, element: Element, declared: Declared) -> bool:
+    """Tell whether a declaration is about an element."""
+    if declared.rule is None:
+        return declared.element is element
+    said = valid_declarations(declared.rule.declarations)[0]
+    matched = subject.piece.written_view.cascade.matched
+    lasts = (_LAST.split(selector.strip())[-1] for selector in split_selectors(declared.rule.selectors))
+    return any(hit.normal == said for hit in matched.get(element.key, ())) and any(_ends_in(element, e) for e in lasts)
+
+
+def _ends_in(element: Element, compound: str) -> bool:
+    """Tell whether an element has the name, the classes and the identifier that a selector ends in."""
+    classes = element.attributes.get("class", "").split()
+    name = _TYPE.match(compound)
+    return (name is None or name[0].lower() == element.name) and all(
+        each.name in classes if each.mark == "." else each.name == element.attributes.get("id")
+        for each in names_in(compound.partition(":")[0])
+    )
+
+
+def _page(theme: Site, piece: Element) -> Tree:
     """Return the page of a site with the piece in it; the piece's nodes are its own, not copies."""
     tree = parse_document(theme.frame.replace(PIECE_MARK, _HOLDER)).take_tree()
     for element in tree.elements():
