@@ -10,26 +10,23 @@ from verse_tray.checks.rule import Rule
 from verse_tray.model.errors import VerseTrayError
 from verse_tray.model.phrasing import spelling
 
-RULES = (
-    *("reading/too-deep", "reading/too-many-attributes", "reading/formatting-pile", "reading/tag-unfinished"),
-    *("markup/whole-document", "markup/quote-missing", "markup/quote-wrong", "markup/attribute-twice"),
-    *(
-        "links/in-link",
-        "markup/text-swallowed",
-        "markup/end-tag-missing",
-        "code/not-compiled",
-        "code/bare-css",
-        "code/bare-script",
-    ),
-    *("markup/unknown-element", "markup/unknown-attribute", "markup/id-twice", "markup/ampersand", "markup/mark-left"),
-    *("markup/empty-spacing", "code/script-syntax", "code/script-order"),
-    *("styles/bracket-missing", "styles/semicolon-missing", "styles/unreadable", "styles/unknown-property"),
-    *("styles/unit-missing", "styles/dot-missing", "styles/class-spelling", "styles/animation-undefined"),
-    *("styles/site-stronger", "styles/site-class", "styles/same-colour", "styles/fixed-width", "styles/columns"),
-    *("links/scheme-missing", "links/space", "links/insecure", "links/new-window"),
-    *("pictures/alt-missing", "pictures/embedded", "pictures/unreadable", "pictures/local", "pictures/weight"),
-    *("pictures/size", "pictures/region", "tables/header-cells", "tables/uneven-rows"),
-    *("reading/tag-ignored", "reading/no-positions", "reading/unknown-rule"),
+RULES = tuple(
+    """
+    reading/too-deep reading/too-many-attributes reading/formatting-pile reading/tag-unfinished
+    markup/whole-document markup/quote-missing markup/quote-wrong markup/attribute-twice
+    links/in-link markup/text-swallowed markup/end-tag-missing
+    code/not-compiled code/bare-css code/bare-script links/space
+    markup/unknown-element markup/unknown-attribute markup/id-twice markup/ampersand markup/mark-left
+    markup/empty-spacing code/script-syntax code/script-order
+    styles/bracket-missing styles/semicolon-missing styles/unreadable styles/unknown-property
+    styles/unit-missing styles/unknown-value styles/dot-missing styles/class-spelling styles/animation-undefined
+    styles/site-stronger styles/site-class styles/same-colour styles/fixed-width styles/columns
+    links/scheme-missing links/insecure links/new-window links/nowhere links/empty links/local-file
+    markup/reference-missing markup/frame-title
+    pictures/alt-missing pictures/embedded pictures/unreadable pictures/local pictures/weight
+    pictures/size pictures/region tables/header-cells tables/uneven-rows
+    reading/tag-ignored reading/no-positions reading/unknown-rule
+    """.split()
 )
 """Every rule, in the order in which they look; one can silence those behind it at places that it names."""
 

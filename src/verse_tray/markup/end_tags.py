@@ -40,73 +40,89 @@ class EndTags(NamedTuple):
 
 def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
     """Find the end tag of every element of a tree that has not been edited yet."""
-    numbers = {token[1]: number for number, token in enumerate(tokens)}
-    start_of, end_of = places.start, places.end
-    shown = places.starts if places.exactness == "exact" else numbers.keys()
-    forms: list[Element] = []  # those that are open: </form> leaves what is open in one open (HTML standard, 13.2.6.4.7)
-    spans: dict[int, Span] = {}
-    placed: set[int] = set()
-    open_names: dict[str, int] = {}
-    count = len(tokens)
-    at = 0  # number of the first token behind the last one passed
+    walk = _Walk(places, tokens)
     stack: list[Node | tuple[Element, str]] = [*reversed(tree.root.children)]
     while stack:
         node = stack.pop()
-        if type(node) is not tuple:
-            assert isinstance(node, Node)
-            start = start_of(node.key)
-            if start >= 0:
-                number = numbers[start]
-                placed.add(number)
-                stop = end_of(node.key)
-                while tokens[number][2] < stop and number + 1 < count:  # a run of several that flowed together
-                    number += 1
-                at = number + 1
-            if type(node) is Element:
-                name = fold_name(node.name)
-                if name == "form":
-                    forms.append(node)
-                open_names[name] = open_names.get(name, 0) + 1
-                stack.append((node, name))
-                if node.children:
-                    stack.extend(node.children[::-1])
+        if type(node) is tuple:
+            walk.leave(*node)
             continue
-        element, name = node
-        open_names[name] -= 1
-        if name == "form" and element not in forms:  # its end tag was passed
-            continue
-        number = at
-        while number < count:
-            kind, start, end, token_name, _ = tokens[number]
-            if kind is not Kind.END:
-                if kind is Kind.TEXT and number > at and number not in placed:
-                    number += 1  # white space between end tags, which stands elsewhere in the tree
-                    continue
-                if kind is Kind.START and start not in shown:  # one that browsers dropped, such as a form in a form
-                    number += 1
-                    continue
-                break
-            if token_name == "form" and name != "form" and forms and name not in _ENDED_BY_FORM:
-                form = forms.pop()
-                if start_of(form.key) >= 0:
-                    spans[form.key] = Span(start, end)
-                placed.add(number)
+        assert isinstance(node, Node)
+        walk.pass_by(node)
+        if type(node) is Element:
+            stack.append((node, walk.enter(node)))
+            if node.children:
+                stack.extend(node.children[::-1])
+    return EndTags(walk.spans, frozenset(walk.placed))
+
+
+class _Walk:
+    """A walk along the tokens, beside one through the tree."""
+
+    def __init__(self, places: Places, tokens: list[Token]) -> None:
+        self.spans: dict[int, Span] = {}
+        self.placed: set[int] = set()
+        self._places = places
+        self._tokens = tokens
+        self._numbers = {token[1]: number for number, token in enumerate(tokens)}
+        self._shown = places.starts if places.exactness == "exact" else self._numbers.keys()
+        self._open: dict[str, int] = {}
+        self._forms: dict[int, Element] = {}  # those that are open, by key
+        self._at = 0  # number of the first token behind the last one passed
+
+    def pass_by(self, node: Node) -> None:
+        """Go on to behind the start tag of an element, or behind another node."""
+        start = self._places.start(node.key)
+        if start >= 0:
+            number = self._numbers[start]
+            self.placed.add(number)
+            stop = self._places.end(node.key)
+            while self._tokens[number][2] < stop and number + 1 < len(self._tokens):  # several that flowed together
                 number += 1
-                at = number
-                continue
-            if token_name == name:
-                if name == "form":
-                    forms.pop()
-                if start_of(element.key) >= 0:
-                    spans[element.key] = Span(start, end)
-                placed.add(number)
-                at = number + 1
-                break
-            if open_names.get(token_name):
-                break
+            self._at = number + 1
+
+    def enter(self, element: Element) -> str:
+        """Note that an element is open, and return the name by which its end tag calls it."""
+        name = fold_name(element.name)
+        if name == "form":
+            self._forms[element.key] = element
+        self._open[name] = self._open.get(name, 0) + 1
+        return name
+
+    def leave(self, element: Element, name: str) -> None:
+        """Find the end tag of an element of which everything has been passed."""
+        self._open[name] -= 1
+        if name == "form" and element.key not in self._forms:  # its end tag was passed
+            return
+        number = self._at
+        while number < len(self._tokens):
+            kind, start, _, ended, _ = self._tokens[number]
+            if kind is not Kind.END:
+                # white space between end tags, which stands elsewhere in the tree; what browsers dropped, as a form in
+                # a form
+                if (kind is Kind.TEXT and number > self._at and number not in self.placed) or (
+                    kind is Kind.START and start not in self._shown
+                ):
+                    number += 1
+                    continue
+                return
+            if ended == name:
+                self._forms.pop(element.key, None)
+                self._end(element, number)
+                return
+            if ended == "form" and self._forms and name not in _ENDED_BY_FORM:
+                self._end(self._forms.popitem()[1], number)  # what is open in it stays open (HTML standard, 13.2.6.4.7)
+            elif self._open.get(ended):
+                return
             number += 1
-            at = number  # an end tag that closes nothing: pass it
-    return EndTags(spans, frozenset(placed))
+            self._at = number  # an end tag that closes nothing, or not this: pass it
+
+    def _end(self, element: Element, number: int) -> None:
+        _, start, end, _, _ = self._tokens[number]
+        if self._places.start(element.key) >= 0:
+            self.spans[element.key] = Span(start, end)
+        self.placed.add(number)
+        self._at = number + 1
 
 
 def ignored_tags(

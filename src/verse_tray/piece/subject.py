@@ -34,7 +34,7 @@ class Site(NamedTuple):
     css: str = ""
     """The style sheet of that page."""
     boxed: bool = False
-    """Whether the piece stands in a box of its own there: it may be a whole document, and no look of the site counts."""
+    """Whether the piece stands in a box of its own there, as a whole document if it is one, and no look reaches it."""
     opening: str = ""
     """What begins a reference that the site fills in; empty where it fills none."""
     closing: str = ""
@@ -283,6 +283,14 @@ class Subject:
             if name := element.attributes.get("id"):
                 found.setdefault(name, []).append(element)
         return found
+
+    def is_place(self, name: str) -> bool:
+        """Tell whether an element has an identifier, or an anchor that name."""
+        return name in self.identifiers or name in self._anchors
+
+    @cached_property
+    def _anchors(self) -> frozenset[str]:
+        return frozenset(name for element in self.each("a", "map") if (name := element.attributes.get("name")))
 
     @cached_property
     def styled_classes(self) -> dict[str, tuple[StyleRule, Span | None]]:

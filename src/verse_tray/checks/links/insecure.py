@@ -22,9 +22,17 @@ _SHOWN = frozenset(("img", "video", "audio", "source", "input"))
 
 
 def check(subject: Subject) -> Iterator[Mistake]:
-    """Yield a mistake for each library, frame, style sheet or medium whose address begins with http:."""
+    """Yield a mistake for each library, frame, style sheet, medium or form whose address begins with http:."""
     for element, name, value in addresses(subject):
-        if name in ("cite", "action", "formaction") or scheme_of(value) != "http":
+        if name == "cite" or scheme_of(value) != "http":
+            continue
+        if name in ("action", "formaction"):
+            yield Mistake(
+                subject.attribute_span(element, name),
+                "This form sends what readers type by http:, unprotected: browsers warn them first, or refuse. Write "
+                "https:.",
+                Severity.WARNING,
+            )
             continue
         sheet = element.name == "link" and "stylesheet" in element.attributes.get("rel", "").lower()
         if _BLOCKED.get(element.name) == name or (sheet and name == "href"):

@@ -24,7 +24,17 @@ RULE = Rule(
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each link to another site in a new window whose rel names neither noopener nor noreferrer."""
     for element in subject.each("a", "area", "form"):
-        if element.attributes.get("target", "").lower() != "_blank" or not _leads_away(element):
+        target = element.attributes.get("target", "").strip().lower()
+        if target in _MEANT_BLANK:
+            yield Mistake(
+                subject.attribute_span(element, "target"),
+                f"target=“{element.attributes['target']}” is the name of a window: all such links open in one and the "
+                "same. Write _blank for a new one.",
+                Severity.WARNING,
+                mend=_renamed(subject, element),
+            )
+            continue
+        if target != "_blank" or not _leads_away(element):
             continue
         rel = element.attributes.get("rel", "").lower().split()
         if not {"noopener", "noreferrer", "opener"} & set(rel):
@@ -34,6 +44,19 @@ def check(subject: Subject) -> Iterator[Mistake]:
                 "window elsewhere.",
                 mend=_mend(subject, element),
             )
+
+
+_MEANT_BLANK = frozenset(("blank", "new", "_new", "_blanc", "__blank", "-blank", "_ blank", "blank_"))
+
+
+def _renamed(subject: Subject, element: Element) -> tuple[Splice, ...]:
+    """Return what writes ``_blank``, and what belongs beside it."""
+    target = subject.attribute(element, "target")
+    if target is None or target.value is None:
+        return ()
+    rel = element.attributes.get("rel", "").lower().split()
+    needed = _leads_away(element) and not {"noopener", "noreferrer", "opener"} & set(rel)
+    return (Splice(target.value, "_blank"), *(_mend(subject, element) if needed else ()))
 
 
 def _leads_away(element: Element) -> bool:

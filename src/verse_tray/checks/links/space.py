@@ -8,6 +8,8 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.splice import Splice
+from verse_tray.markup.tree import Element
+from verse_tray.markup.vocabulary import ATTRIBUTES, GLOBAL_ATTRIBUTES
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
@@ -23,12 +25,16 @@ RULE = Rule(
     mends=True,
 )
 _HOST = lazy(r"\s*(?:[a-z][a-z0-9+.-]*:)?//([^/?#]*)", re.IGNORECASE)
+_FILE = lazy(r"[^\s/]*[./]|.*\.\w{2,5}\Z")
 _INNER = lazy(r"(?<=\S) +(?=\S)")
 
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each address with spaces between other signs; those around it browsers take away."""
     for element, name, value in addresses(subject):
+        if (cut := _cut(subject, element, name)) is not None:
+            yield cut
+            continue
         spaces = list(_INNER.finditer(value)) if " " in value else []
         host = _HOST.match(value)
         if host is not None and spaces and spaces[0].start() < host.end():
@@ -51,3 +57,29 @@ def check(subject: Subject) -> Iterator[Mistake]:
             f"This address holds {count}, where some programs end it. Write %20.",
             mend=tuple(mend) if exact else (),
         )
+
+
+def _cut(subject: Subject, element: Element, name: str) -> Mistake | None:
+    """Return the mistake of an address without quotes that a space has cut: the rest became attributes."""
+    found = subject.attribute(element, name)
+    if found is None or found.value is None or subject.source.text[found.value.start - 1] in "\"'":
+        return None
+    rest = []
+    known = GLOBAL_ATTRIBUTES | ATTRIBUTES.get(element.name, frozenset())
+    for other, place in subject.piece.source_map.attributes(element.key).items():
+        if place.whole.start > found.whole.end:
+            if place.value is not None or other in known:
+                break
+            rest.append(place.whole)
+    if not any(_FILE.match(subject.typed(each)) for each in rest):
+        return None
+    whole = Span(found.value.start, rest[-1].end)
+    typed = " ".join(subject.typed(whole).split())
+    return Mistake(
+        found.whole,
+        f"This address has no quotes around it, so it ends at the space: {subject.typed(found.value)[:60]}. Write "
+        f'{name}="{typed.replace(" ", "%20")[:120]}".',
+        Severity.ERROR,
+        mend=() if '"' in typed else (Splice(whole, f'"{typed.replace(" ", "%20")}"'),),
+        covers=(found.whole, *rest),
+    )

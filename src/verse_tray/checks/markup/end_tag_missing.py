@@ -36,9 +36,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
     dropped = {note.span.start for note in subject.notes("tag-ignored") if note.span is not None}
     for token in subject.tokens:
         name = token.name
-        if token.kind is Kind.START:
-            if token.start in dropped:  # a form in a form: nothing has to end
-                continue
+        if token.kind is Kind.START and token.start not in dropped:  # as a form in a form is
             if name in SERIALISED_AS_VOID or ((foreign or name in _FOREIGN) and text[token.end - 2] == "/"):
                 continue
             foreign += name in _FOREIGN
@@ -48,17 +46,12 @@ def check(subject: Subject) -> Iterator[Mistake]:
             if name in _HEADINGS and (other := _open_heading(stack, open_count)) is not None and other.name != name:
                 yield _other_heading(other, token)
                 name = other.name  # browsers end the innermost heading, whatever its rank
-            if name == "form" and open_count.get(name):  # what is open inside stays open (HTML standard, 13.2.6.4.7)
-                del stack[next(at for at in range(len(stack) - 1, -1, -1) if stack[at].name == name)]
-                open_count[name] -= 1
-            elif open_count.get(name):
-                while stack:
-                    last = stack.pop()
+            if open_count.get(name):
+                for last in _ended(stack, name):
                     open_count[last.name] -= 1
                     foreign -= last.name in _FOREIGN
-                    if last.name == name:
-                        break
-                    late.setdefault(last.name, []).append(last)
+                    if last.name != name:
+                        late.setdefault(last.name, []).append(last)
             elif late.get(name):
                 started = late[name].pop()
                 yield _crossed(subject, started, token)
@@ -69,6 +62,16 @@ def check(subject: Subject) -> Iterator[Mistake]:
             missing.setdefault(token.name, []).append(token)
     for tokens in missing.values():
         yield _missing(tokens)
+
+
+def _ended(stack: list[Token], name: str) -> list[Token]:
+    """Take away what the end tag of an open element ends: the innermost of its name, and all that began since."""
+    at = next(at for at in range(len(stack) - 1, -1, -1) if stack[at].name == name)
+    if name == "form":  # what is open inside stays open (HTML standard, 13.2.6.4.7)
+        return [stack.pop(at)]
+    ended = stack[at:][::-1]
+    del stack[at:]
+    return ended
 
 
 def _is_unknown(subject: Subject, name: str) -> bool:

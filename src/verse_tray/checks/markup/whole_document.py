@@ -38,7 +38,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
         what = " ".join(subject.typed(first)[:40].split())
         yield Mistake(
             first,
-            f"This is a whole document ({what} …), and an editor's page has its own head and body{besides}: these "
-            "tags are ignored. Paste what stands in the body, with its styles; verse-tray join FILE takes a document apart.",
+            f"This is a whole document ({what} …), and an editor's page has its own{besides}: "
+            "these tags are ignored. Paste what stands in the body, with its styles; verse-tray join FILE takes a "
+            "document apart.",
             covers=tuple(covered),
         )

@@ -26,6 +26,9 @@ _TWELFTHS = 12
 _COLUMN = lazy(r"(?:col|column|span|cell)((?:-[a-z]{1,3})?)-?(\d{1,2})")
 _ROW = lazy(r"(?:row|grid|columns)(?:-.*)?")
 _REPEAT = lazy(r"repeat\(\s*(\d{1,3})\s*,(.*)\)", re.DOTALL)
+_SPACED = lazy(r"(?:offset|push|pull|order|start|m[lrxs]|justify|space|center|auto|gap)-|.*-(?:offset|push|start)")
+_SPAN = lazy(r"span (\d{1,3})|(\d{1,3}) */ *span (\d{1,3})|(\d{1,3}) */ *(\d{1,3})")
+_PLACED = ("grid-area", "grid-column-start", "grid-column-end", "grid-row", "position", "display")
 _PERCENT = lazy(r"(\d*\.?\d+)%")
 
 
@@ -80,20 +83,65 @@ def _twelfths(subject: Subject, row: Element) -> Iterator[Mistake]:
                 )
                 return
             filled = size if filled + size > _TWELFTHS else filled + size
+        if filled < _TWELFTHS and not _leaves_room(row):
+            yield _hole(subject, row, f"{' + '.join(map(str, sizes))} of {_TWELFTHS}")
+
+
+def _leaves_room(row: Element) -> bool:
+    """Tell whether something in a row says that it is to be left open."""
+    names = [name for child in [row, *row.children] if type(child) is Element for name in _names(child)]
+    return any(_SPACED.match(name) for name in names)
+
+
+def _hole(subject: Subject, row: Element, told: str) -> Mistake:
+    return Mistake(
+        subject.name_span(row),
+        f"The columns of this row leave a hole: {told}. {_ADVICE}",
+        Severity.NOTE,
+    )
+
+
+def _names(element: Element) -> list[str]:
+    return element.attributes.get("class", "").lower().split()
 
 
 def _spans(subject: Subject, grid: Element, count: int) -> Iterator[Mistake]:
+    taken: list[int] | None = []  # columns of the children in order; None where one of them says where it stands
     for child in grid.children:
         if type(child) is not Element:
             continue
-        value = subject.winners(child).get("grid-column", ("",))[0]
-        match = re.fullmatch(r"span (\d{1,3})|(\d{1,3}) */ *span (\d{1,3})|(\d{1,3}) */ *(\d{1,3})", value)
+        winners = subject.winners(child)
+        value = winners.get("grid-column", winners.get("grid-column-end", ("",)))[0]
+        match = _SPAN.fullmatch(value)
         if match is None:
+            plain = not value and winners.keys().isdisjoint(_PLACED)
+            taken = [*taken, 1] if taken is not None and plain else None
             continue
         end = int(match[1] or 0) or (int(match[2]) + int(match[3]) - 1 if match[2] else int(match[5]) - 1)
+        taken = [*taken, end] if taken is not None and match[1] else None
         if end > count > 0:
+            taken = None
             yield Mistake(
                 subject.name_span(child),
                 f"grid-column: {value} reaches to column {end}, and the grid around it has {counted(count, 'column')}. "
                 f"{_ADVICE}",
             )
+    if taken and len(set(taken)) > 1 and "dense" not in subject.winners(grid).get("grid-auto-flow", ("",))[0]:
+        yield from _row_of_spans(subject, grid, taken, count)
+
+
+def _row_of_spans(subject: Subject, grid: Element, taken: list[int], count: int) -> Iterator[Mistake]:
+    """Yield a mistake where children that follow one another do not fill the rows of a grid."""
+    filled = 0
+    told = f"{' + '.join(map(str, taken[:12]))}{' …' if len(taken) > 12 else ''}"
+    for size in taken:
+        if 0 < filled < count < filled + size:
+            yield Mistake(
+                subject.name_span(grid),
+                f"The spans in this grid do not add up: {told} is {sum(taken)}, and a row has {count} columns, so one "
+                f"drops below. {_ADVICE}",
+            )
+            return
+        filled = size if filled + size > count else filled + size
+    if filled < count and taken[-1] > 1:  # single ones may be too few to fill the last row
+        yield _hole(subject, grid, f"{told} of {count}")

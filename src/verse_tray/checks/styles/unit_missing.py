@@ -44,6 +44,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
             yield Mistake(
                 declared.span,
                 f"{name}: {value[:60]} does not count, because {number} has no unit. Write {number}{unit}.",
+                covers=(declared.span,) if declared.span is not None else (),
             )
 
 

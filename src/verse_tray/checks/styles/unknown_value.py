@@ -1,0 +1,65 @@
+"""A value that browsers do not take."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from verse_tray.checks.rule import Mistake, Rule
+from verse_tray.model.findings import Severity
+from verse_tray.model.patterns import lazy
+from verse_tray.model.phrasing import MOST_GUESSES, nearest
+from verse_tray.piece.subject import Declared, Subject
+from verse_tray.style.properties import PROPERTIES
+from verse_tray.style.property_table import canonical, is_known, values_of
+from verse_tray.style.validity import is_valid
+
+RULE = Rule(
+    Severity.WARNING,
+    readers="The declaration does not count.",
+    advice="Write a value that the property takes.",
+    bad='<p style="width: wide; color: #12">Wear boots.</p>',
+    good='<p style="width: 300px; color: #123">Wear boots.</p>',
+)
+_OF_ONE_BROWSER = lazy(r"(?:^|[\s,(])-(?:webkit|moz|ms|o|khtml)-|expression\(|progid:|\\[09]|alpha\(", re.IGNORECASE)
+_NOT_OURS = lazy(r"\{\{|\{%|<%|%%|\[\[|\$|@|#\{|~\"")  # marks, and what a preprocessor puts in
+_COLOURS = frozenset(
+    "black silver gray grey white maroon red purple fuchsia green lime olive yellow navy blue teal aqua orange brown "
+    "pink gold crimson indigo violet turquoise tan beige ivory coral salmon khaki lavender magenta cyan".split()
+)
+_COLOUR_SIGN = lazy(r"#[\w-]*")
+
+
+def check(subject: Subject) -> Iterator[Mistake]:
+    """Yield a mistake for the first declaration of each value that its property does not take."""
+    told: set[tuple[str, str]] = set()
+    refused: list[Declared] = []
+    others: set[tuple[int, str]] = set()  # properties that have a value all the same, by the block
+    for declared in subject.declared:
+        name, value = declared.declaration.name, declared.declaration.value
+        if not value or name not in PROPERTIES or not is_known(canonical(name)):
+            continue
+        if is_valid(name, value):
+            others.add((id(declared.rule or declared.element), canonical(name)))
+        elif not _OF_ONE_BROWSER.search(value) and not _NOT_OURS.search(value):
+            refused.append(declared)
+    for declared in refused:
+        name, value = declared.declaration.name, declared.declaration.value
+        if (name, value) in told or (id(declared.rule or declared.element), canonical(name)) in others:
+            continue  # one for other browsers stands beside it
+        told.add((name, value))
+        hint = _hint(name, value) if len(told) < MOST_GUESSES else ""
+        yield Mistake(
+            declared.span, f"{name} takes no value such as “{value[:60]}”, so this does not count{hint or '.'}"
+        )
+
+
+def _hint(name: str, value: str) -> str:
+    """Return what was meant, if that can be guessed."""
+    if _COLOUR_SIGN.fullmatch(value):
+        return ": behind #, a colour has 3, 4, 6 or 8 signs, each 0 to 9 or a to f."
+    allowed = values_of(canonical(name))
+    if allowed is None or " " in value:
+        return ""
+    near = nearest(value.lower(), allowed.words | (_COLOURS if "colour" in allowed.types else frozenset()), 0.7)
+    return f"; did you mean {near}?" if near else ""
