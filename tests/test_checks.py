@@ -75,6 +75,38 @@ def test_mends_change_what_they_are_about_and_no_other_byte(row: list[str]) -> N
     assert mend(Piece(Source(row[0]))).text == row[1]
 
 
+FILLS = Site("shop", opening="[[", closing="]]", fills=frozenset({"walks"}))
+BOXED = Site("box", boxed=True)
+STRICT = Site("strict", css="p a { color: #123 !important } a { font-size: 20px }")
+DOCUMENT = "<!DOCTYPE html><html><body><p>Low water at six.</p></body></html>"
+LINK = "<style>.k { color: red } .j { color: red }</style><h2 class=k>x</h2><p><a class=j href='https://x.example/'>x</a></p>"
+
+
+@pytest.mark.parametrize(
+    ("piece", "sites", "told"),
+    [
+        ("<p>[[walks]]</p>", [FILLS], []),
+        ("<p>[[walks]] [[tides]]</p>", [FILLS], ["1:14 unless the platform"]),
+        ("<p>[[walks]]</p>", [FILLS, SITE], ["1:4 except where shop fills it in"]),
+        (DOCUMENT, [BOXED], []),
+        (DOCUMENT, [BOXED, SITE], ["1:1 (but for the box of box)"]),
+        (LINK, [STRICT], ["1:31 color: #123 !important"]),
+        ("<p><a style='color: red; margin: 0' href='https://x.example/'>x</a></p>", [STRICT], ["1:14 !important"]),
+        ("<style>a { font-size: 9px }</style><a style='margin: 0' href='/x'>x</a>", [STRICT], []),
+        ("<style>* { font-size: 9px }</style><a style='margin: 0' href='/x'>x</a>", [STRICT], []),
+        ("<style>:where(a) { font-size: 9px }</style><a style='margin: 0' href='/x'>x</a>", [STRICT], ["1:20 20px"]),
+        ("<p><a href='#head'>x</a></p>", [SITE._replace(frame="<h1 id=head>")], []),
+    ],
+)
+def test_rules_know_the_sites_that_a_piece_is_for(piece: str, sites: list[Site], told: list[str]) -> None:
+    shown = [each.finding for each in find(Piece(Source(piece)), sites=tuple(sites))]
+    assert len(shown) == len(told)
+    for each, expected in zip(shown, told, strict=True):
+        place, _, words = expected.partition(" ")
+        assert f"{each.line}:{each.column}" == place
+        assert words in each.message
+
+
 @pytest.mark.parametrize(
     ("address", "size", "rules"),
     [

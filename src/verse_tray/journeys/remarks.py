@@ -120,7 +120,7 @@ def _unknown_classes(piece: Piece, editor: Editor, published: View) -> Iterator[
     code: list[str] = []
     for element in published.elements:
         for name, value in element.attributes.items():
-            if name == "class":
+            if name == "class" and element.key:  # what the site itself puts there, it knows
                 for each in value.split():
                     used.setdefault(each, element.key)
             elif name.startswith("on"):

@@ -98,12 +98,12 @@ class _Walk:
         while number < len(self._tokens):
             kind, start, _, ended, _ = self._tokens[number]
             if kind is not Kind.END:
-                # white space between end tags, which stands elsewhere in the tree; what browsers dropped, as a form in
-                # a form
-                if (kind is Kind.TEXT and number > self._at and number not in self.placed) or (
-                    kind is Kind.START and start not in self._shown
-                ):
+                if kind is Kind.TEXT and number > self._at and number not in self.placed:
+                    number += 1  # white space between end tags, which stands elsewhere in the tree
+                    continue
+                if kind is Kind.START and start not in self._shown:  # what browsers drop, such as a form in a form
                     number += 1
+                    self._at = number  # for good: there may be very many of them
                     continue
                 return
             if ended == name:

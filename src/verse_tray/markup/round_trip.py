@@ -76,6 +76,12 @@ _WHITE = " \t\n\f"
 _DEEPEST = 500
 
 
+def ends_paragraph(name: str) -> bool:
+    """Tell whether the start tag of an HTML element ends a paragraph that is open."""
+    rule = _RULES.get(name)
+    return rule is not None and bool(rule.forbids & _PARAGRAPH)
+
+
 def reads_back(tree: Tree, markup: str) -> bool:
     """Tell whether browsers are certain to read ``markup``, the serialised tree, as this tree."""
     if "\0" in markup or "\r" in markup:

@@ -18,9 +18,11 @@ from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.piece import Piece
 from verse_tray.script.kinds import script_kind
+from verse_tray.script.reading import ScriptReading, Sought, read_script, selector_of
 from verse_tray.style.cascade import Winners
 from verse_tray.style.declarations import Declaration, parse_declarations
 from verse_tray.style.names import names_in
+from verse_tray.style.selecting import selected
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet
 
 
@@ -310,6 +312,34 @@ class Subject:
         """The words of its scripts and handlers: names that they may use."""
         handlers = [v for e in self.elements for name, v in e.attributes.items() if name.startswith("on")]
         return frozenset(_WORD.findall("\n".join([*(code.text for code in self.scripts), *handlers])))
+
+    @cached_property
+    def script_readings(self) -> list[tuple[WrittenCode, ScriptReading]]:
+        """Its scripts, each with what it asks of the page; of those that cannot be read, nothing is known."""
+        return [(code, read_script(code.text)) for code in self.scripts]
+
+    @cached_property
+    def handlers(self) -> list[tuple[Element, str, ScriptReading]]:
+        """Its event handlers: element, attribute, and what the code asks of the page."""
+        return [
+            (element, name, read_script(value))
+            for element in self.elements
+            for name, value in element.attributes.items()
+            if name.startswith("on") and value
+        ]
+
+    @cached_property
+    def sought(self) -> list[tuple[Sought, Span | None]]:
+        """What its scripts and handlers look for in the page, with the places of the names."""
+        found = [(each, code.at(each.span)) for code, reading in self.script_readings for each in reading.sought]
+        for element, name, reading in self.handlers:
+            found += [(each, self.value_span(element, name, each.span)) for each in reading.sought]
+        return found
+
+    @cached_property
+    def targets(self) -> dict[str, list[Element]]:
+        """The elements that each selector matches that a script asks for; those not understood are missing."""
+        return selected(self.piece.parsed.tree, (selector_of(each) for each, _ in self.sought))
 
     def winners(self, element: Element) -> Winners:
         """Return the winning declarations of an element, among the piece's own."""

@@ -264,6 +264,8 @@ class _Reader:
         """Note the box that an element paints, now that all that is in it was read."""
         reading = self._reading
         filled = len(reading.runs) > begun.first or len(reading.media) > begun.media
+        if not begun.key and filled and all(run.filled for run in reading.runs[begun.first :]):
+            return  # what the site itself puts in place of a mark
         sign = id(begun.style), here.ground, filled
         if sign not in self._boxes:
             self._boxes[sign] = box_of(begun.style, here.ground, filled=filled)

@@ -49,7 +49,7 @@ def rules_page() -> str:
     parts = [
         "# Mistakes that `check` finds\n",
         "Every rule, with a piece in which it finds something and the same piece as it should be; the examples are "
-        "also its tests. This page is written by `python tools/write_mistakes.py docs/mistakes.md`.\n",
+        "also its tests. This page is written by `python tools/write_pages.py`.\n",
         "An **error** breaks the piece for readers, a **warning** harms it, a **note** is worth knowing. `--fix` "
         "mends what is marked so, where that is certain. `<!-- verse-tray silence: RULE -->` in a piece, or "
         "`--silence RULE`, silences a rule.\n",

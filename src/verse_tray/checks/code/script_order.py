@@ -3,10 +3,7 @@
 from __future__ import annotations
 
 import re
-import sys
-from bisect import bisect_right
 from collections.abc import Iterator
-from functools import lru_cache
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.tree import Element
@@ -15,6 +12,7 @@ from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject, WrittenCode
 from verse_tray.script.kinds import script_kind
+from verse_tray.script.reading import ScriptReading, selector_of
 
 RULE = Rule(
     Severity.ERROR,
@@ -24,82 +22,96 @@ RULE = Rule(
     good="<p id=next></p><script>document.getElementById('next').textContent = 'Low water at six';</script>",
 )
 _MOST_LIBRARIES = 40
-_WAITS = lazy(r"DOMContentLoaded|\bonload\b|['\"]load['\"]|readyState|\bdefer\b|\$\(\s*(?:function|document|\(\))")
-_SOUGHT = lazy(r"getElementById\(\s*(['\"])([\w-]+)\1\s*\)|querySelector\(\s*(['\"])#([\w-]+)\3\s*\)")
-_QUIET = lazy(r"\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|`(?:\\.|[^`\\])*`|//[^\n]*|/\*.*?(?:\*/|\Z)|[{}]", re.DOTALL)
 _PARTS_OF_NAMES = lazy(r"[.\-_](?:min|bundle|slim|umd|esm|iife|module|prod|production|all|pkgd|v?\d[\w.]*)(?=[.\-_]|$)")
+_SHORTEST = 4
+_DOLLAR = ("$", "jQuery")
+_GIVES_DOLLAR = "query"  # part of the file's name of a library that gives others a $
 
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each script that at once looks for an element, or uses a library, that comes later."""
-    for code in subject.scripts:
-        if "getElementById" in code.text or "querySelector" in code.text:
-            yield from _elements(subject, code)
-    libraries = [element for element in subject.each("script") if element.attributes.get("src")][:_MOST_LIBRARIES]
-    for library in libraries:
-        yield from _library(subject, library)
-
-
-def _elements(subject: Subject, code: WrittenCode) -> Iterator[Mistake]:
-    if code.start is None or _WAITS.search(code.text) or script_kind(code.element.attributes) == "module":
+    if not subject.scripts:
         return
+    libraries = [element for element in subject.each("script") if element.attributes.get("src")][:_MOST_LIBRARIES]
+    known: set[str] = set()  # names that earlier scripts of the piece have made
+    for code, reading in subject.script_readings:
+        if code.start is None or script_kind(code.element.attributes) == "module":
+            continue
+        yield from _elements(subject, code, reading)
+        needed = {name: reading.used[name] for name in reading.used if name not in known}
+        yield from _libraries(subject, code, needed, libraries)
+        known |= reading.declared.keys() | reading.made
+
+
+def _elements(subject: Subject, code: WrittenCode, reading: ScriptReading) -> Iterator[Mistake]:
     told: set[str] = set()
-    depths = _depths(code.text)
-    for match in _SOUGHT.finditer(code.text):
-        name = match[2] or match[4]
-        targets = subject.identifiers.get(name, [])
-        if not targets or name in told or _depth_at(depths, match.start()):
+    for sought in reading.sought:
+        targets = subject.targets.get(selector_of(sought))
+        # a list of a class is kept up to date by browsers
+        if not sought.at_once or sought.how == "class" or not targets or sought.name in told:
             continue
         places = [subject.span(target) for target in targets]
-        if all(place is not None and place.start > code.start for place in places):
+        if all(place is not None and place.start > (code.start or 0) for place in places):
             first = places[0]
             assert first is not None
-            told.add(name)
+            told.add(sought.name)
             line, column = subject.source.place(first.start)
+            what = f"the element with the identifier “{sought.name}”" if sought.how == "id" else f"“{sought.name}”"
             yield Mistake(
-                code.at(Span(*match.span())),
-                f"When this runs, the element with the identifier “{name}” is not there yet: it comes at "
-                f"{line}:{column}. Move the script behind it.",
+                code.at(sought.span),
+                f"When this runs, {what} is not there yet: it comes at {line}:{column}. Move the script behind it.",
+                Severity.WARNING if sought.how == "all" else None,
             )
 
 
-@lru_cache(maxsize=16)
-def _depths(text: str) -> list[tuple[int, int]]:
-    """Return how many braces are open from each offset on where that changes."""
-    depth, found = 0, [(0, 0)]
-    for sign in _QUIET.finditer(text):
-        if sign[0] in "{}":
-            depth = max(0, depth + (1 if sign[0] == "{" else -1))
-            found.append((sign.start(), depth))
-    return found
-
-
-def _depth_at(depths: list[tuple[int, int]], offset: int) -> int:
-    return depths[bisect_right(depths, (offset, sys.maxsize)) - 1][1]
-
-
-def _library(subject: Subject, library: Element) -> Iterator[Mistake]:
-    own = subject.span(library)
-    if own is None or "async" in library.attributes:
+def _libraries(
+    subject: Subject, code: WrittenCode, needed: dict[str, Span], libraries: list[Element]
+) -> Iterator[Mistake]:
+    if not needed or not libraries:
         return
-    file = re.split(r"[?#]", library.attributes["src"])[0].rstrip("/").rpartition("/")[2].removesuffix(".js")
-    stem = re.sub(r"[^a-z0-9]", "", _PARTS_OF_NAMES.sub("", f".{file}").lower())
-    if len(stem) < 4:
-        return
-    for code in subject.scripts:
-        if code.start is None or _WAITS.search(code.text) or script_kind(code.element.attributes) == "module":
+    late = {id(each): how for each in libraries if (how := _lateness(subject, each, code))}
+    told: set[str] = set()
+    for library in libraries:
+        if id(library) not in late:
+            told.add(_stem(library))
+    dollar_there = any(_GIVES_DOLLAR in _file(each) for each in libraries if id(each) not in late)
+    only = len(late) == len(libraries)  # then none of those that are there could give it either
+    for library in libraries:
+        if id(library) not in late:
             continue
-        late = "defer" in library.attributes or script_kind(library.attributes) == "module"
-        if own.start < code.start and not late:
-            continue
-        depths = _depths(code.text)
-        for word in re.finditer(r"(?<![\w$.'\"/-])(?:new\s+)?([A-Za-z$][\w$]*)\s*[.(]", code.text):
-            if word[1].lower() == stem and not _depth_at(depths, word.start()):
-                line, column = subject.source.place(own.start)
-                how = "only runs when the page is complete" if own.start < code.start else "is loaded later"
-                yield Mistake(
-                    code.at(Span(*word.span(1))),
-                    f"When this runs, {word[1]} is not there yet: its library at {line}:{column} {how}. Put the "
-                    "library first.",
-                )
-                break
+        stem = _stem(library)
+        names = [name for name in needed if len(stem) >= _SHORTEST and name.lower() == stem and stem not in told]
+        if not dollar_there and (_GIVES_DOLLAR in _file(library) or (only and len(libraries) == 1)):
+            names += [name for name in _DOLLAR if name in needed]
+        for name in names[:1]:
+            line, column = subject.source.place(_start(subject, library))
+            yield Mistake(
+                code.at(needed.pop(name)),
+                f"When this runs, {name} is not there yet: its library at {line}:{column} "
+                f"{late[id(library)]}. Put the library first.",
+            )
+
+
+def _start(subject: Subject, library: Element) -> int:
+    span = subject.span(library)
+    return -1 if span is None else span.start
+
+
+def _lateness(subject: Subject, library: Element, code: WrittenCode) -> str:
+    """Return why a library may not be there when a script runs; empty where it is."""
+    if _start(subject, library) > (code.start or 0):
+        return "is loaded later"
+    if "async" in library.attributes:
+        return "is not waited for (async)"
+    if "defer" in library.attributes or script_kind(library.attributes) == "module":
+        return "only runs when the page is complete"
+    return ""
+
+
+def _file(library: Element) -> str:
+    return re.split(r"[?#]", library.attributes["src"])[0].rstrip("/").rpartition("/")[2].removesuffix(".js").lower()
+
+
+def _stem(library: Element) -> str:
+    """Return the name that a library has by its file."""
+    return re.sub(r"[^a-z0-9]", "", _PARTS_OF_NAMES.sub("", f".{_file(library)}"))

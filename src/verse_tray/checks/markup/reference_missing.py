@@ -19,6 +19,7 @@ RULE = Rule(
     good='<label for="email">Mail</label> <input id="email" type="email">',
 )
 _URL = lazy(r"url\(\s*[\"']?#([^\"')\s]+)[\"']?\s*\)")
+_MARK = lazy(r"[{\[%<$]")  # something that a platform fills in
 _LISTS = frozenset("aria-labelledby aria-describedby aria-controls aria-owns headers".split())
 _ONE = frozenset(("for", "list", "form", "popovertarget", "aria-activedescendant"))
 _DRAWN = frozenset("use textPath mpath animate animateMotion animateTransform set image feImage pattern".split()) | {
@@ -48,7 +49,7 @@ def _wanted(element: str, name: str, value: str) -> Iterator[tuple[str, Span]]:
         at = 0
         for word in value.split() if name in _LISTS else [value.strip()]:
             at = value.index(word, at)
-            if word and not word.startswith(("{", "[", "%", "<", "$")):
+            if word and not _MARK.search(word):
                 yield word, Span(at, at + len(word))
             at += len(word)
     elif name in ("href", "xlink:href") and element in _DRAWN and value.startswith("#") and len(value) > 1:

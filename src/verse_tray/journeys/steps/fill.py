@@ -9,8 +9,9 @@ from typing import NamedTuple
 from verse_tray.editors.profile import Fill, Publish
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
-from verse_tray.markup.names import RAW_TEXT
+from verse_tray.markup.names import HTML, INVISIBLE, RAW_TEXT
 from verse_tray.markup.parse import parse_fragment
+from verse_tray.markup.round_trip import ends_paragraph
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Change, Severity
 from verse_tray.model.spans import Span
@@ -26,13 +27,32 @@ def run(state: State) -> None:
     )
     state.settle()
     raw = {id(child) for element in state.elements if element.name in RAW_TEXT for child in element.children}
+    paragraphs = _in_paragraphs(state) if record.fill.holders else frozenset()
     for node in list(state.nodes):
         if type(node) is Text:
-            _text(state, marks, node, raw=id(node) in raw)
+            _text(state, marks, node, raw=id(node) in raw, in_paragraph=id(node) in paragraphs)
         elif type(node) is Element:
             for name, value in list(node.attributes.items()):
                 _attribute(state, marks, node, name, value)
     state.settle()
+
+
+def _in_paragraphs(state: State) -> frozenset[int]:
+    """Return the texts, by ``id``, that stand in a paragraph which a block would end."""
+    found: set[int] = set()
+    stack: list[Node] = [each for each in state.elements if each.name == "p"]
+    while stack:
+        node = stack.pop()
+        if type(node) is Text:
+            found.add(id(node))
+        elif type(node) is Element and id(node) not in found and node.name not in _BOUNDS:
+            found.add(id(node))
+            stack += node.children
+    return frozenset(found)
+
+
+_BOUNDS = frozenset("button object applet marquee table td th caption template svg math".split())
+"""Elements in which a paragraph outside is out of reach (HTML standard, 13.2.4.2, "button scope")."""
 
 
 class _Marks(NamedTuple):
@@ -78,7 +98,7 @@ def _told(marks: _Marks, mark: str, kind: str, value: str = "") -> tuple[str, st
     )
 
 
-def _text(state: State, marks: _Marks, text: Text, *, raw: bool) -> None:
+def _text(state: State, marks: _Marks, text: Text, *, raw: bool, in_paragraph: bool) -> None:
     nodes: list[Node] = []
     changes: list[Change] = []
     at = 0
@@ -90,9 +110,12 @@ def _text(state: State, marks: _Marks, text: Text, *, raw: bool) -> None:
             continue
         changes.append(change)
         front = text.data[at : match.start()]
-        if kind == "holder":  # the mark is spoken for by the text in front of it
-            held = marks.fill.holders[name]
-            nodes += [Text(front, text.key, front + match[0]), *([Text(held, 0, "")] if raw else _held(held))]
+        if kind == "holder":
+            kept = marks.fill.holders[name]
+            held: list[Node] = [Text(kept, 0, "")] if raw else _held(kept)
+            if in_paragraph and (block := next(filter(_is_block, held), None)) is not None:
+                state.notices.append(_split(state, text, Span(*match.span()), match[0], block))
+            nodes += _speaking(held, text, front, match[0])
         else:
             nodes += [Text(front, text.key)] if front else []
             nodes.append(Text(value, text.key, match[0] if kind == "value" else None))
@@ -101,6 +124,34 @@ def _text(state: State, marks: _Marks, text: Text, *, raw: bool) -> None:
         if at < len(text.data):
             nodes.append(Text(text.data[at:], text.key))
         state.edits.replace(text, nodes, changes, raw=raw)
+
+
+def _speaking(held: list[Node], text: Text, front: str, mark: str) -> list[Node]:
+    """Return what stands in front of a mark and what is put there; a text of it speaks for the mark."""
+    stack: list[Node] = held[::-1]
+    while stack:
+        node = stack.pop()
+        if type(node) is Text and node.data.strip():
+            node.key, node.means = text.key, mark
+            return [*([Text(front, text.key)] if front else []), *held]
+        if type(node) is Element and node.name not in INVISIBLE:
+            stack += node.children[::-1]
+    return [Text(front, text.key, front + mark), *held]
+
+
+def _is_block(node: Node) -> bool:
+    return type(node) is Element and node.namespace == HTML and ends_paragraph(node.name)
+
+
+def _split(state: State, text: Text, span: Span, mark: str, block: Node) -> Change:
+    assert isinstance(block, Element)
+    alone = text.data.strip() == mark
+    after = "an empty one stays on either side" if alone else "what follows stands in none"
+    message = (
+        f"{mark} becomes a <{block.name}>, which cannot stand in a paragraph: browsers end the paragraph before it, "
+        f"and {after}. Put the mark between paragraphs."
+    )
+    return state.edits.text_change("fill/splits", message, Severity.NOTE if alone else Severity.WARNING, text, span)
 
 
 def _held(markup: str) -> list[Node]:

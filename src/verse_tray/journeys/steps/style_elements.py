@@ -10,6 +10,7 @@ from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Text, own_text
 from verse_tray.model.findings import Severity
+from verse_tray.model.phrasing import counted, listed
 from verse_tray.style.sheets import parse_sheet
 
 
@@ -28,13 +29,7 @@ def run(state: State) -> None:
             leading = leading and id(element) in at_front
             continue
         if record.style_elements == "drop":
-            count = len(parse_sheet(own_text(element)).rules)
-            rules = f"{count} rule{'' if count == 1 else 's'}"
-            message = (
-                f"A style element with {rules} goes: this editor keeps none. "
-                "Write the declarations into style attributes of the elements they are for."
-            )
-            edits.drop(element, edits.change("style-elements/drop", message, Severity.ERROR, element))
+            edits.drop(element, edits.change("style-elements/drop", *_told(element), element))
             continue
         if not (leading and id(element) in at_front):
             message, severity = "A style element moves to the front of the piece. ", Severity.NOTE
@@ -45,6 +40,22 @@ def run(state: State) -> None:
                 message += "Browsers read it otherwise there: signs such as > and comments in it mean something else."
             edits.move_to_front(element, edits.change("style-elements/front", message, severity, element))
     state.settle()  # what moved is looked at by the steps that follow
+
+
+def _told(element: Element) -> tuple[str, Severity]:
+    """Return what is said of a style element that goes, and how grave that is."""
+    sheet = parse_sheet(own_text(element))
+    count = sum(1 for rule in sheet.rules if rule.declarations)
+    if count:
+        return (
+            f"A style element with {counted(count, 'rule')} goes: this editor keeps none. Write the declarations into "
+            "style attributes of the elements they are for."
+        ), Severity.ERROR
+    if sheet.named:
+        return (
+            f"A style element with {listed(named.name for named in sheet.named)} goes: this editor keeps none."
+        ), Severity.WARNING
+    return "A style element without any rule goes: nothing is lost with it.", Severity.NOTE
 
 
 def rewrite_sheets(state: State, rewrite: Callable[[str], str], rule: str, message: str) -> None:
