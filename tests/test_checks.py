@@ -77,7 +77,7 @@ def test_mends_change_what_they_are_about_and_no_other_byte(row: list[str]) -> N
 
 FILLS = Site("shop", opening="[[", closing="]]", fills=frozenset({"walks"}))
 BOXED = Site("box", boxed=True)
-STRICT = Site("strict", css="p a { color: #123 !important } a { font-size: 20px }")
+STRICT = Site("strict", SITE.frame, "p a { color: #123 !important } a { font-size: 20px }")
 DOCUMENT = "<!DOCTYPE html><html><body><p>Low water at six.</p></body></html>"
 LINK = "<style>.k { color: red } .j { color: red }</style><h2 class=k>x</h2><p><a class=j href='https://x.example/'>x</a></p>"
 

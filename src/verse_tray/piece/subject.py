@@ -143,6 +143,11 @@ class Subject:
         return tuple(site for site in self.sites if not site.boxed)
 
     @property
+    def takes_documents(self) -> bool:
+        """Whether all sites that it is for take a whole document."""
+        return bool(self.sites) and all(site.boxed for site in self.sites)
+
+    @property
     def source(self) -> Source:
         """Its text."""
         return self.piece.source

@@ -24,9 +24,9 @@ _FRAME = frozenset(("html", "head", "body"))
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield one mistake for all tags that make a document."""
-    boxed = [site.editor for site in subject.sites if site.boxed]
-    if boxed and len(boxed) == len(subject.sites):  # a box of its own takes whole documents
+    if subject.takes_documents:
         return
+    boxed = [site.editor for site in subject.sites if site.boxed]
     besides = f" (but for the box of {listed(boxed)})" if boxed else ""
     first = None
     covered = []

@@ -15,6 +15,7 @@ RULE = Rule(
     bad="<p>Low water at six.</p></div>",
     good="<div><p>Low water at six.</p></div>",
 )
+_FRAME = frozenset(("html", "head", "body"))
 _OF_TABLES = frozenset("td th tr tbody thead tfoot col colgroup caption".split())
 
 
@@ -23,18 +24,18 @@ def check(subject: Subject) -> Iterator[Mistake]:
     for note in subject.piece.parsed.notes:
         if note.kind == "tag-ignored":
             typed = " ".join(subject.typed(note.span).split())
-            if typed.lower().startswith("</noscript"):  # browsers with scripts end it there
-                continue
-            yield Mistake(note.span, f"Browsers make nothing of {typed[:60]} here: {_why(typed)}")
+            name = typed.strip("</>").split(" ")[0].lower()
+            if name == "noscript" or (name in _FRAME and subject.takes_documents):
+                continue  # browsers with scripts end it there; a box takes whole documents
+            yield Mistake(note.span, f"Browsers make nothing of {typed[:60]} here: {_why(typed, name)}")
 
 
-def _why(typed: str) -> str:
-    name = typed.strip("</>").split(" ")[0].lower()
+def _why(typed: str, name: str) -> str:
     if not name:
         return "it names no element."
     if typed.startswith("</"):
         return "no element of that name is open."
-    if name in ("html", "head", "body"):
+    if name in _FRAME:
         return "a piece goes into a page that has its own."
     if name == "form":
         return "a form cannot stand in a form. Its fields belong to the first one, which its end tag ends."
