@@ -67,6 +67,7 @@ def mistakes(piece: Piece) -> tuple[Finding, ...]:
 
 def _look(subject: Subject, silent: set[str]) -> Iterator[Found]:
     covered: set[int] = set()
+    known: set[tuple[int, str, str]] = set()  # elements that browsers had to divide stand at one place
     for name in RULES:
         if name in silent:
             continue
@@ -75,6 +76,11 @@ def _look(subject: Subject, silent: set[str]) -> Iterator[Found]:
         for mistake in told:
             if mistake.span is not None and mistake.span.start in covered:
                 continue
+            if mistake.span is not None:
+                sign = mistake.span.start, name, mistake.message
+                if sign in known:
+                    continue
+                known.add(sign)
             line, column = (None, None) if mistake.span is None else subject.source.place(mistake.span.start)
             severity = mistake.severity or module.RULE.severity
             yield Found(Finding(name, "written", mistake.message, line, column, severity), mistake.mend)

@@ -38,9 +38,9 @@ class EndTags(NamedTuple):
     """Numbers of the tags that the tree shows."""
 
 
-def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
+def place_end_tags(tree: Tree, places: Places, tokens: list[Token], text: str) -> EndTags:
     """Find the end tag of every element of a tree that has not been edited yet."""
-    walk = _Walk(places, tokens)
+    walk = _Walk(places, tokens, text)
     stack: list[Node | tuple[Element, str]] = [*reversed(tree.root.children)]
     while stack:
         node = stack.pop()
@@ -59,11 +59,12 @@ def place_end_tags(tree: Tree, places: Places, tokens: list[Token]) -> EndTags:
 class _Walk:
     """A walk along the tokens, beside one through the tree."""
 
-    def __init__(self, places: Places, tokens: list[Token]) -> None:
+    def __init__(self, places: Places, tokens: list[Token], text: str) -> None:
         self.spans: dict[int, Span] = {}
         self.placed: set[int] = set()
         self._places = places
         self._tokens = tokens
+        self._text = text
         self._numbers = {token[1]: number for number, token in enumerate(tokens)}
         self._shown = places.starts if places.exactness == "exact" else self._numbers.keys()
         self._open: dict[str, int] = {}
@@ -75,6 +76,8 @@ class _Walk:
         start = self._places.start(node.key)
         if start >= 0:
             number = self._numbers[start]
+            if number in self.placed:  # formatting that browsers make anew where its element ended too soon
+                return
             self.placed.add(number)
             stop = self._places.end(node.key)
             while self._tokens[number][2] < stop and number + 1 < len(self._tokens):  # several that flowed together
@@ -96,11 +99,12 @@ class _Walk:
             return
         number = self._at
         while number < len(self._tokens):
-            kind, start, _, ended, _ = self._tokens[number]
+            kind, start, end, ended, _ = self._tokens[number]
             if kind is not Kind.END:
-                if kind is Kind.TEXT and number > self._at and number not in self.placed:
-                    number += 1  # white space between end tags, which stands elsewhere in the tree
-                    continue
+                if kind is Kind.TEXT and number not in self.placed:
+                    if number > self._at or self._text[start:end].isspace():  # between end tags, elsewhere in the tree
+                        number += 1
+                        continue
                 if kind is Kind.START and start not in self._shown:  # what browsers drop, such as a form in a form
                     number += 1
                     self._at = number  # for good: there may be very many of them

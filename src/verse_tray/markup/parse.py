@@ -84,7 +84,7 @@ class Parsed:
 
     @cached_property
     def _ends(self) -> EndTags:
-        return place_end_tags(self.tree, self.places, self.tokens)
+        return place_end_tags(self.tree, self.places, self.tokens, self.text)
 
     @property
     def end_spans(self) -> dict[int, Span]:

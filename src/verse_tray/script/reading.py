@@ -220,7 +220,19 @@ class _AtOnce:
         elif node.type == "binary_expression" and node.child_by_field_name("operator").type in ("&&", "||", "??"):  # type: ignore[union-attr]
             self._stack.append(node.named_children[0])
             return
-        self._stack += reversed(node.named_children)
+        self._stack += reversed(self._reached(node) if node.type == "statement_block" else node.named_children)
+
+    def _reached(self, block: Node) -> list[Node]:
+        """Return the statements of a block up to the first that may leave it."""
+        found: list[Node] = []
+        for child in block.named_children:
+            typed = self._tree.typed(child) if child.type in _PERHAPS else ""
+            if "return" in typed or "throw" in typed:
+                break
+            found.append(child)
+            if child.type in ("return_statement", "throw_statement"):
+                break
+        return found
 
     def _call(self, function: Node | None, arguments: Node | None) -> None:
         if arguments is not None:

@@ -46,8 +46,13 @@ _ALSO = {
     "font": frozenset("caption icon menu message-box small-caption status-bar".split()),
     "flex": frozenset(("none",)),
     "container": frozenset(("none",)),
+    "text-box": frozenset(("normal",)),
+    "fill": frozenset(("none", "context-fill", "context-stroke")),
+    "stroke": frozenset(("none", "context-fill", "context-stroke")),
+    "accent-color": frozenset(("auto",)),
+    "caret-color": frozenset(("auto",)),
 }
-"""Words of shorthands that none of their longhands takes."""
+"""Words of shorthands that none of their longhands takes, and of colours that are none."""
 _MOST_WORDS = {
     "margin": 4, "padding": 4, "inset": 4, "border-width": 4, "border-style": 4, "border-color": 4, "border": 3,
     "border-top": 3, "border-right": 3, "border-bottom": 3, "border-left": 3, "outline": 3, "list-style": 3,
@@ -60,7 +65,10 @@ _SINGLE = lazy(
     r"opacity|z-index|order|position|flex-(?:grow|shrink|basis|direction|wrap)|(?:row|column)-gap|box-sizing"
 )
 """Longhands whose value is one word always."""
-_FREE = frozenset(("grid", "grid-area", "grid-template", "animation", "transition", "mask", "font-synthesis", "offset"))
+_FREE = frozenset(
+    "grid grid-area grid-template animation transition mask font-synthesis offset border-spacing mask-position "
+    "contain-intrinsic-size".split()
+)
 
 
 @lru_cache(maxsize=8192)
@@ -79,10 +87,12 @@ def is_valid(name: str, value: str) -> bool:
     if not is_known(name):
         return name.startswith("-webkit-")  # more of them are known than were asked for
     lowered = value.lower()
-    if lowered in CSS_WIDE:
+    if lowered in CSS_WIDE or lowered == "revert-rule":
         return True
     if name == "all":
         return False
+    if lowered in _ALSO.get(name, ()):
+        return True
     found = words(value)
     if not found or name in _FREE or any(_function(word) in _LATER or word.startswith("--") for word in found):
         return True

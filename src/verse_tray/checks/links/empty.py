@@ -22,12 +22,14 @@ _SHOWN = frozenset("img svg picture video audio canvas iframe object embed butto
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each link with an address and without text, picture or name."""
+    shown = {span.start for each in subject.each("a") if (span := subject.span(each)) is not None and _shows(each)}
     for element in subject.each("a"):
         if not element.attributes.get("href") or any(element.attributes.get(name) for name in _NAMED):
             continue
         if element.attributes.keys() & {"id", "name", "class"}:  # a place, or something that a style sheet draws
             continue
-        if subject.span(element) is not None and not _shows(element):
+        span = subject.span(element)  # the same for each part of a link that browsers had to divide
+        if span is not None and span.start not in shown:
             yield Mistake(
                 subject.name_span(element),
                 "This link holds nothing that readers could click. Write its text between the tags, or take it away.",

@@ -35,7 +35,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
         if (cut := _cut(subject, element, name)) is not None:
             yield cut
             continue
-        spaces = list(_INNER.finditer(value)) if " " in value else []
+        spaces = list(_INNER.finditer(value)) if " " in value and value.lstrip()[:1] != "#" else []
         host = _HOST.match(value)
         if host is not None and spaces and spaces[0].start() < host.end():
             at = Span(*spaces[0].span())

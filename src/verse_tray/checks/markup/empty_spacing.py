@@ -63,8 +63,7 @@ def _told(subject: Subject, run: list[Element], *, kept: bool) -> Iterator[Mista
     run = [element for element in run if subject.span(element) is not None]  # not one that the parser made up
     if not run or (run[0].name == "br" and len(run) <= _MOST_BREAKS and not (kept and len(run) > 1)):
         return
-    blocks = run[0].name in _BLOCKS - {"li"} and (len(run) == 1 or run[0].name != "p")
-    if blocks and not any(map(_has_height, run)):  # nobody used them as spacing
+    if run[0].name in _BLOCKS - {"li"} and not any(map(_has_height, run)):  # they have no height, and make no space
         return
     first, last = subject.span(run[0]), subject.span(run[-1])
     span = first if first is None or last is None else Span(first.start, last.end)

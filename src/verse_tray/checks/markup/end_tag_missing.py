@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from verse_tray.checks.markup.text_swallowed import swallowed
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.names import ESCAPABLE_RAW_TEXT, HTML, RAW_TEXT, SERIALISED_AS_VOID
+from verse_tray.markup.round_trip import ends_paragraph
 from verse_tray.markup.scan import Kind, Token
 from verse_tray.markup.vocabulary import ELEMENTS, END_TAG_OPTIONAL
 from verse_tray.model.findings import Severity
@@ -40,8 +42,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
             if name in SERIALISED_AS_VOID or ((foreign or name in _FOREIGN) and text[token.end - 2] == "/"):
                 continue
             foreign += name in _FOREIGN
-            stack.append(token)
-            open_count[name] = open_count.get(name, 0) + 1
+            _begin(token, stack, open_count)
         elif token.kind is Kind.END:
             if name in _HEADINGS and (other := _open_heading(stack, open_count)) is not None and other.name != name:
                 yield _other_heading(other, token)
@@ -57,11 +58,22 @@ def check(subject: Subject) -> Iterator[Mistake]:
                 yield _crossed(subject, started, token)
     left = [token for tokens in late.values() for token in tokens] + stack
     missing: dict[str, list[Token]] = {}
+    vanished = swallowed(subject).lower()
     for token in sorted(left, key=lambda token: token.start):
+        if vanished and f"</{token.name}" in vanished:  # it would end there
+            continue
         if token.name not in END_TAG_OPTIONAL and not _is_unknown(subject, token.name):
             missing.setdefault(token.name, []).append(token)
     for tokens in missing.values():
         yield _missing(tokens)
+
+
+def _begin(token: Token, stack: list[Token], open_count: dict[str, int]) -> None:
+    """Note an element that begins; a paragraph in front of a block ends without a tag."""
+    if stack and stack[-1].name == "p" and ends_paragraph(token.name):
+        open_count[stack.pop().name] -= 1
+    stack.append(token)
+    open_count[token.name] = open_count.get(token.name, 0) + 1
 
 
 def _ended(stack: list[Token], name: str) -> list[Token]:

@@ -23,17 +23,21 @@ _MARKS = lazy(
     r"\{\{[^{}\n]{0,60}\}\}|%%[A-Za-z][\w .-]{0,40}%%|\[\[[A-Za-z][^\[\]\n]{0,60}\]\]|\$\{[^{}\n]{1,60}\}"
     r"|<<[A-Z_ ]{2,40}>>"
     r"|\[(?:your|insert|enter|add|replace|name of)\b[^\[\]\n]{0,60}\]|\{(?:your|insert)[^{}\n]{0,60}\}"
-    r"|\bYOUR[_-][A-Z][A-Z_-]{1,30}|\blorem ipsum\b|\b(?:TODO|FIXME|XXX|TBD)\b(?=\s*:|\s*$)",
+    r"|\bYOUR[_-][A-Z][A-Z_-]{1,30}|\blorem ipsum\b|\b(?:TODO|FIXME|TBD)\b(?=\s*:|\s*$)|\A\s*XXX\b(?=\s*:|\s*\Z)",
     re.IGNORECASE,
 )
-_CAPITALS_ONLY = lazy(r"todo|fixme|xxx|tbd|your[_-]", re.IGNORECASE)
+_CAPITALS_ONLY = lazy(r"\s*todo|\s*xxx|todo|fixme|xxx|tbd|your[_-]", re.IGNORECASE)
 _SHOWN_ATTRIBUTES = frozenset("alt title href src srcset placeholder value aria-label content action style".split())
 
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each mark in a text, code samples left out, or in an attribute that readers meet."""
     for text in subject.prose:
+        parent = subject.parents.get(text.key)
+        linked = parent is not None and parent.name == "a"  # to something of that name
         for match in _marks(text.data):
+            if linked and _CAPITALS_ONLY.match(match[0]):
+                continue
             if not _is_filled(subject, match[0]):
                 yield _mistake(subject, subject.text_span(text, Span(*match.span())), match[0], "readers will see it")
     for element in subject.elements:
@@ -47,7 +51,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
 
 def _marks(text: str) -> Iterator[re.Match[str]]:
     for match in _MARKS.finditer(text):
-        if not _CAPITALS_ONLY.match(match[0]) or match[0].isupper():
+        speaks_of_marks = "..." in match[0] or "…" in match[0]
+        if not speaks_of_marks and (not _CAPITALS_ONLY.match(match[0]) or match[0].isupper()):
             yield match
 
 

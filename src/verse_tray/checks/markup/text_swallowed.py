@@ -48,6 +48,13 @@ def check(subject: Subject) -> Iterator[Mistake]:
         )
 
 
+def swallowed(subject: Subject) -> str:
+    """Return what stands in the piece and vanishes, as typed."""
+    text = subject.source.text
+    starts = [start for token in subject.tokens[-2:] if (start := _swallows_from(token, text)) is not None]
+    return text[starts[0] :] if starts else ""
+
+
 def _swallows_from(token: Token, text: str) -> int | None:
     """Return where the text begins that a token swallows; None for one that ends."""
     if token.kind is Kind.COMMENT:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.checks.tables.rows import own_rows
-from verse_tray.markup.tree import Element, Text
+from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Severity
 from verse_tray.piece.subject import Subject
 
@@ -25,13 +25,15 @@ _LAYS_OUT = frozenset("table img iframe form input div p ul ol h1 h2 h3 h4 figur
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each table of two rows and columns or more that has no header cell and does not lay out."""
     for table in subject.each("table"):
-        if table.attributes.get("role", "").lower() in ("presentation", "none"):
+        if table.attributes.get("role", "").lower() in ("presentation", "none") or _only_places(table):
             continue
         rows = own_rows(table)
         cells = [cell for row in rows for cell in row]
         if len(rows) < 2 or max(map(len, rows)) < 2 or any(cell.name == "th" for cell in cells):
             continue
         if any(_lays_out(cell) for cell in cells) or all(_only_links(cell) for cell in cells):
+            continue
+        if 3 * sum(map(_says_nothing, cells)) >= len(cells):  # gaps and signs between things: no data
             continue
         if any(cell.attributes.get("role", "").endswith("header") for cell in cells):
             continue
@@ -41,6 +43,23 @@ def check(subject: Subject) -> Iterator[Mistake]:
             "first "
             'row (or column) <th scope="col">; if the table only lays out, give it role="presentation".',
         )
+
+
+def _only_places(table: Element) -> bool:
+    """Tell whether the attributes of a table say that it puts things side by side."""
+    bare = all(table.attributes.get(name) == "0" for name in ("cellpadding", "cellspacing"))
+    return bare and table.attributes.get("border", "0") == "0" and table.attributes.get("width", "") == "100%"
+
+
+def _says_nothing(cell: Element) -> bool:
+    stack: list[Node] = [cell]
+    while stack:
+        node = stack.pop()
+        if type(node) is Text and any(map(str.isalnum, node.data)):
+            return False
+        if type(node) is Element:
+            stack += node.children
+    return True
 
 
 def _lays_out(cell: Element) -> bool:
