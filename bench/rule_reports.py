@@ -2,8 +2,8 @@
 
 ``sample`` draws pages and reports, and prints them with what stands there, for somebody to judge; the judgements are
 kept in ``rule_reports.csv``. ``held`` holds them against what the rules say now. ``seeded`` puts mistakes of our own
-into such pages, three into each, one at a time, and counts those that are found. Pages are named by package, version and
-path, and are not kept: install the packages first. ``python bench/rule_reports.py held``
+into such pages, three into each, one at a time, and counts those that are found. Pages are named by package, version
+and path, and are not kept: install the packages first. ``python bench/rule_reports.py held``
 """
 
 from __future__ import annotations
