@@ -47,6 +47,7 @@ HEIGHT = 800
 _TALLEST = 16_000  # pixels; the browser's own limit for a picture lies a little above
 _PATIENCE = 15_000  # milliseconds
 _LONGEST = 20.0  # seconds that one call may take on a page with scripts
+_LONGEST_LOAD = 3.0  # seconds that fonts and pictures within a page may take
 _LONGEST_LOOK = 5.0  # seconds after which such a page stands still
 
 _NEVER_AT_REST = "the browser failed: the page does not come to rest, as if a script never ended"
@@ -278,6 +279,17 @@ class Session:
 
         return self.guard(ask, longest)
 
+    def settle(self) -> None:
+        """Bring the page to rest: fonts and pictures are there, what moves has ended, or is held at its first moment.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+        until = time.monotonic() + _LONGEST_LOAD
+        while not self.evaluate(_THERE) and time.monotonic() < until:
+            self.guard(lambda: self.tab.wait_for_timeout(20))
+        self.evaluate(_AT_REST)
+
     def picture(self, box: Box | None = None) -> bytes:
         """Return a PNG of the page, as wide as the window and as tall as the page, or of a part of it.
 
@@ -287,7 +299,7 @@ class Session:
         if box is None:
             width, height = self.evaluate(_SIZE)
             box = Box(0, 0, width, height)
-        self.evaluate(_AT_REST)
+        self.settle()
         clip = {"x": box.x, "y": box.y, "width": max(1, box.width), "height": max(1, min(box.height, _TALLEST))}
         return self.guard(
             lambda: self.tab.screenshot(full_page=True, clip=clip, caret="initial")  # type: ignore[arg-type]
@@ -337,13 +349,23 @@ def _first_line(error: Exception) -> str:
     return next(iter(str(error).strip().splitlines()), "it said nothing")
 
 
-_AT_REST = """() => {
-  const still = (page) => {
-    for (const each of page.getAnimations()) { try { each.finish(); } catch { each.cancel(); /* it never ends */ } }
-    for (const frame of page.querySelectorAll("iframe")) { if (frame.contentDocument) still(frame.contentDocument); }
-  };
-  still(document);
-}"""
+# these run nothing later: in a page that may run no scripts, timers and frames of animation never come
+_PAGES = """const frames = (page) => [...page.querySelectorAll("iframe")];
+  const inner = (page) => frames(page).map((frame) => frame.contentDocument).filter(Boolean);
+  const pages = (page) => [page, ...inner(page).flatMap(pages)];"""
+_THERE = f"""() => {{
+  {_PAGES}
+  return pages(document).every((page) => page.fonts.status === "loaded" && [...page.images].every(
+    (each) => each.complete || each.loading === "lazy"));
+}}"""
+_AT_REST = f"""() => {{
+  {_PAGES}
+  for (const page of pages(document)) for (const each of page.getAnimations()) {{
+    try {{ each.finish(); }} catch {{  // it never ends: its first moment
+      try {{ each.pause(); each.currentTime = each.effect.getComputedTiming().delay; }} catch {{ each.cancel(); }}
+    }}
+  }}
+}}"""
 _READY = "() => Object.getOwnPropertyDescriptor(Document.prototype, 'readyState').get.call(document)"
 _SIZE = """() => {
   scrollTo(0, 0);

@@ -25,7 +25,8 @@ class ElementFacts(msgspec.Struct, frozen=True, gc=False):
     right: float
     """Right edge of what it shows, its own text that flows over included."""
     scrolls: str
-    """How the next element around it that does not let its contents flow over treats them; empty if none does."""
+    """How the next element around it that does not let its contents flow over treats them, ``beside`` where it stands
+    wholly outside of that one; empty if none does."""
     shown: bool
     """Whether it is displayed, visible and not seen through."""
     inside: bool
@@ -56,6 +57,12 @@ class ElementFacts(msgspec.Struct, frozen=True, gc=False):
     """Size to be hit by a finger, of something that can be pressed."""
     sentence: bool = False
     """Whether that stands within a sentence."""
+    beyond: tuple[float, float] | None = None
+    """How far text in it reaches beyond its right and its lower edge; None where none does, or nobody would mind."""
+    cuts: bool = False
+    """Whether it does not show what reaches beyond."""
+    default_height: float | None = None
+    """Height of a frame to which none was given that counts, borders left out; None for one that has one."""
 
 
 class TextFacts(msgspec.Struct, frozen=True, gc=False):

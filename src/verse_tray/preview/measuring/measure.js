@@ -75,6 +75,36 @@
     return { number, width: table.clientWidth, room: table.parentElement.clientWidth, columns: solid };
   }
 
+  // How far text in a box reaches beyond its edges, where that cannot be meant: cut off, or over what comes next.
+  function beyondOf(element, style, rect, fact) {
+    if (element.clientHeight < 8 || element.clientWidth < 8 || style.textOverflow === "ellipsis" || style.webkitLineClamp !== "none") return;
+    const hides = (how) => how === "hidden" || how === "clip", shows = (how) => how === "visible";
+    const down = element.scrollHeight - element.clientHeight > 3, across = element.scrollWidth - element.clientWidth > 3;
+    if (!(down && (hides(style.overflowY) || shows(style.overflowY))) && !(across && hides(style.overflowX))) return;
+    const right = rect.left + element.clientLeft + element.clientWidth, bottom = rect.top + element.clientTop + element.clientHeight;
+    const page = element.ownerDocument, walker = page.createTreeWalker(element, 4), range = page.createRange();
+    let far = 0, low = 0;
+    for (let node = walker.nextNode(), count = 0; node && count < 500; node = walker.nextNode(), count++) {
+      if (!node.data.trim() || !node.parentElement.checkVisibility(SHOWN)) continue;
+      const own = page.defaultView.getComputedStyle(node.parentElement);
+      if (own.position === "absolute" || own.position === "fixed") continue;
+      range.selectNode(node);
+      for (const box of range.getClientRects()) {
+        if (box.right <= rect.left + 1 || box.left >= right - 1) continue;  // beside it: a slide that waits
+        if (box.top < bottom || hides(style.overflowY) || shows(style.overflowY)) low = Math.max(low, box.bottom - bottom);
+        if (box.top < bottom) far = Math.max(far, box.right - right);
+      }
+    }
+    const cuts = (hides(style.overflowY) && low > 3) || (hides(style.overflowX) && far > 3);
+    if (cuts) { fact.beyond = [hides(style.overflowX) ? far : 0, hides(style.overflowY) ? low : 0]; fact.cuts = true; return; }
+    if (low <= 3 || !shows(style.overflowY)) return;
+    let next = null;
+    for (let each = element; each && !next && each.dataset.tray !== "0"; each = each.parentElement) {
+      for (let after = each.nextElementSibling; after && !next; after = after.nextElementSibling) if (after.getClientRects().length) next = after;
+    }
+    const over = next?.getBoundingClientRect();
+    if (over && over.height > 1 && over.top < bottom + low - 1 && over.bottom > bottom && over.left < right && over.right > rect.left && over.top >= rect.top) fact.beyond = [0, bottom + low - over.top];
+  }
   const SHOWN = { checkOpacity: true, checkVisibilityCSS: true, opacityProperty: true, visibilityProperty: true };
   const TARGETS = "a[href], button, input:not([type=hidden]), select, textarea, summary, [onclick], [role=button], [role=link]";
   const elements = [], tables = [], texts = [];
@@ -122,14 +152,17 @@
         readTexts(page, element, number, style, dx, dy);
         const range = page.createRange();
         for (const child of element.childNodes) {
-          if (child.nodeType !== 3 || !child.data.trim()) continue;
+          if (child.nodeType !== 3 || !child.data.trim() || style.overflowX !== "visible") continue;
           range.selectNode(child);
           for (const each of range.getClientRects()) right = Math.max(right, each.right + view.scrollX + dx);
         }
       }
       for (let each = element.parentElement; each && each.dataset.tray !== "0" && each.dataset.tray; each = each.parentElement) {
         const how = view.getComputedStyle(each).overflowX;
-        if (how !== "visible") { scrolls = how; break; }
+        if (how === "visible") continue;
+        const around = each.getBoundingClientRect();
+        scrolls = rect.left >= around.right - 1 || rect.right <= around.left + 1 ? "beside" : how;  // a slide that waits
+        break;
       }
       let inside = false;  // whether something with a size of its own is in it
       if (!rect.height || !rect.width) {
@@ -159,6 +192,11 @@
           element.clientHeight - parseFloat(style.paddingTop) - parseFloat(style.paddingBottom),
         ];
         fact.fit = style.objectFit;
+      }
+      if (shown && style.display !== "inline") beyondOf(element, style, rect, fact);
+      if (/^(iframe|object|embed)$/.test(element.localName) && shown) {
+        const given = element.computedStyleMap?.().get("height");
+        if (given && given.unit !== "px") fact.default_height = element.clientHeight - parseFloat(style.paddingTop) - parseFloat(style.paddingBottom);
       }
       if (element.localName === "iframe") {
         let inner = null;

@@ -10,12 +10,13 @@ from verse_tray.journeys.highlights import text_runs
 from verse_tray.journeys.journey import Journey
 from verse_tray.model.findings import Finding
 from verse_tray.preview.browser import Session
+from verse_tray.preview.measuring.facts import PageFacts
 from verse_tray.preview.measuring.findings import findings_of
 from verse_tray.preview.measuring.likeness import Likeness, Sight, likeness
 from verse_tray.preview.measuring.observation import Seen
 from verse_tray.preview.measuring.rules import RULES
 from verse_tray.preview.measuring.show import look
-from verse_tray.preview.measuring.vanished import vanished
+from verse_tray.preview.measuring.vanished import hidden_at, vanished
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.window import Window
 
@@ -64,8 +65,10 @@ def render(
     seen: list[tuple[Window, Seen]] = []
     alike: dict[Window, Likeness] = {}
     stage = "written" if journey.published is journey.piece.parsed.tree else "publish"
+    measured: dict[Window, PageFacts] = {}
     for window in windows:
         facts = look(session, journey, "published", themes[window.theme], window.width, pictures)
+        measured[window] = facts
         seen += [(window, each) for rule in RULES for each in rule(facts)]
         if window is windows[0]:
             from verse_tray.preview.measuring.fonts import substituted
@@ -78,4 +81,7 @@ def render(
             seen += [(window, each) for each in vanished(written, facts, journey.published_view)]
             before = Sight(written, session.picture(), text_runs(journey.piece.parsed.tree))
             alike[window] = likeness(before, after)
+    for window, facts in measured.items():
+        others = [measured[each] for each in windows if each.theme == window.theme and each.width != window.width]
+        seen += [(window, each) for each in hidden_at(facts, others)]
     return Rendered(findings_of(journey.piece, seen, windows, stage), alike)

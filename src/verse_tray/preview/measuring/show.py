@@ -15,6 +15,7 @@ from verse_tray.preview.pages.page import Side, journey_page
 def look(session: Session, journey: Journey, side: Side, theme: str, width: int, pictures: LocalPictures) -> PageFacts:
     """Show one side of a journey in the browser, leave it open there, and return what was measured of it."""
     session.open(journey_page(journey, side, theme, pictures).html, width)
+    session.settle()
     return page_facts(session.evaluate(_measure()))
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from verse_tray.model.findings import Severity
 from verse_tray.piece.view import View
@@ -33,6 +33,39 @@ def vanished(written: PageFacts, published: PageFacts, view: View) -> Iterator[S
                 "this editor keeps, or give it something to hold."
             )
             yield Seen("vanished", number, message, Severity.WARNING, each.width * each.height)
+
+
+def hidden_at(page: PageFacts, others: Sequence[PageFacts]) -> Iterator[Seen]:
+    """Yield the outermost elements that show nothing on a page and something on others, in other windows.
+
+    Args:
+        page: What was measured of a page.
+        others: What was measured of the same piece in the same theme, in windows of other widths.
+    """
+    there, told = page.shown, set[int]()
+    for number, each in {number: each for other in others for number, each in other.shown.items()}.items():
+        if not _shows(each):
+            continue
+        now = there.get(number)
+        if (now is None or not (now.width and now.height)) and not any(_holds(other, each, told) for other in others):
+            told.add(number)
+            message = (
+                f"Readers do not see this <{each.name}> in every window: elsewhere it shows {each.width:.0f} × "
+                f"{each.height:.0f} px, here nothing."
+            )
+            yield Seen("hidden", number, message, Severity.NOTE, each.width * each.height)
+
+
+def _holds(page: PageFacts, inner: ElementFacts, told: set[int]) -> bool:
+    """Tell whether one of the elements that were told stands around another."""
+    return any(
+        outer.x <= inner.x + 1
+        and outer.y <= inner.y + 1
+        and outer.x + outer.width >= inner.x + inner.width - 1
+        and outer.y + outer.height >= inner.y + inner.height - 1
+        for number in told
+        if (outer := page.shown.get(number)) is not None
+    )
 
 
 def _shows(element: ElementFacts) -> bool:

@@ -10,6 +10,8 @@ from verse_tray.preview.measuring.rules import (
     aspect,
     columns,
     contrast,
+    cut_off,
+    default_height,
     frame,
     no_height,
     small_text,
@@ -19,7 +21,9 @@ from verse_tray.preview.measuring.rules import (
 
 RULES: tuple[Callable[[PageFacts], Iterator[Seen]], ...] = (
     sticks_out.check,
+    cut_off.check,
     frame.check,
+    default_height.check,
     columns.check,
     contrast.check,
     small_text.check,

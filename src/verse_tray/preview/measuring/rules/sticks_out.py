@@ -25,11 +25,14 @@ def check(page: PageFacts) -> Iterator[Seen]:
             not each.shown
             or not (each.width or each.text)
             or max(over, before) <= _SLACK
-            or each.scrolls in ("auto", "scroll")
+            or each.scrolls in ("auto", "scroll", "beside")
         ):
             continue
-        if each.display == "inline" and not each.text and each.name not in ("img", "iframe", "video", "canvas", "svg"):
+        shows = each.text or each.name in ("img", "iframe", "video", "canvas", "svg")
+        if each.display == "inline" and not shows:
             continue  # as wide as what is in it
+        if each.scrolls and not (shows or each.painted or each.bordered):
+            continue  # nothing of it is cut off but what is in it
         if any(top - 1 <= each.y and each.y + each.height <= bottom + 1 for top, bottom in told):
             continue
         told.append((each.y, each.y + each.height))
