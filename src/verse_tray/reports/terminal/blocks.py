@@ -15,8 +15,8 @@ from rich.table import Table
 from rich.text import Text as Line
 
 from verse_tray.markup.names import BLOCKS, HTML, INVISIBLE
-from verse_tray.markup.tree import Element, Node, Text, own_text
-from verse_tray.reports.terminal.inline import Losses, label_of, line_of, mark_gone
+from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.reports.terminal.inline import Losses, label_of, line_of, mark_gone, typed_line_of
 
 _DEEPEST = 12  # blocks that are set in; deeper ones stand where the deepest does
 _PICTURES = frozenset("img iframe video audio object embed canvas svg".split())
@@ -108,7 +108,9 @@ def _block(element: Element, losses: Losses, depth: int) -> Iterator[RenderableT
     elif name == "hr":
         yield Rule(style="dim")
     elif name == "pre":
-        yield Padding(Line(own_text(element).strip("\n"), "cyan"), (0, 0, 1, 2))
+        line = typed_line_of(element.children, losses)
+        line.stylize("cyan")
+        yield Padding(line[len(line.plain) - len(line.plain.lstrip("\n")) :], (0, 0, 1, 2))
     elif name in ("ul", "ol", "menu", "dir") and depth < _DEEPEST:
         yield from _list(element, losses, depth)
     elif name == "table" and depth < 2:

@@ -12,6 +12,7 @@ from rich.text import Text as Line
 from verse_tray.markup.addresses import clean, host_of
 from verse_tray.markup.names import BLOCKS, INVISIBLE
 from verse_tray.markup.tree import Element, Node, Text, own_text
+from verse_tray.style.declarations import parse_declarations
 
 _STYLES = {
     "b": Style(bold=True), "strong": Style(bold=True), "th": Style(bold=True), "i": Style(italic=True),
@@ -65,11 +66,34 @@ def _texts_in(nodes: list[Node]) -> Iterator[Text]:
             stack += reversed(node.children)
 
 
+def typed_line_of(nodes: list[Node], losses: Losses) -> Line:
+    """Return nodes as one text with its lines and spaces as they stand, as in a code sample."""
+    line = Line()
+    stack: list[Node | int] = [*reversed(nodes)]
+    while stack:
+        node = stack.pop()
+        if isinstance(node, int):
+            mark_gone(line, losses.take(-node))
+            continue
+        if type(node) is Text:
+            line.append(node.data)
+        elif type(node) is Element:
+            if node.name == "br":
+                line.append("\n")
+            elif (label := label_of(node)) is not None:
+                line.append(label)
+            elif node.name not in INVISIBLE:
+                stack += [node.key, *reversed(node.children)]
+        if node.key:
+            mark_gone(line, losses.take(node.key))
+    return line
+
+
 def mark_gone(line: Line, told: list[str]) -> None:
     """Tell in a line what is gone there."""
     for each in told:
         line.append("" if not line.plain or line.plain[-1].isspace() else " ")
-        line.append(f"✗ gone: {each}", GONE)
+        line.append(f"✗ {each}", GONE)
         line.append(" ")
 
 
@@ -110,7 +134,8 @@ def label_of(element: Element) -> str | None:
         told = attributes.get("alt") or _file_name(attributes.get("src", "")) or "without a text"
         return f"[picture: {told}{_size(element)}]"
     if name == "iframe":
-        return f"[frame: {host_of(attributes.get('src', '')) or 'of its own'}{_size(element)}]"
+        width, height = _frame_size(element)
+        return f"[frame: {host_of(attributes.get('src', '')) or 'of its own'}, {width} × {height}]"
     if name in ("video", "audio", "object", "embed", "canvas", "svg"):
         return f"[{name}{_size(element)}]"
     if name == "input":
@@ -128,6 +153,17 @@ def label_of(element: Element) -> str | None:
         options = [" ".join(own_text(child).split()) for child in element.children if type(child) is Element]
         return f"[{options[0] if options else ''} ▾]"
     return None
+
+
+def _frame_size(element: Element) -> tuple[str, str]:
+    """Return width and height of a frame as its style, its attributes or else browsers say."""
+    said = {each.name: each.value for each in parse_declarations(element.attributes.get("style", ""))}
+    sizes = []
+    for name, default in (("width", "300"), ("height", "150")):
+        given = said.get(name, "auto").removesuffix("px")
+        ratio = said.get("aspect-ratio") if name == "height" else None
+        sizes.append(given if given != "auto" else ratio or element.attributes.get(name) or default)
+    return sizes[0], sizes[1]
 
 
 def _file_name(address: str) -> str:

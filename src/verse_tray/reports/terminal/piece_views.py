@@ -9,7 +9,7 @@ from rich.console import Console, Group, RenderableType
 from rich.padding import Padding
 from rich.text import Text as Line
 
-from verse_tray.journeys.highlights import text_runs, written_highlights
+from verse_tray.journeys.highlights import Highlight, text_runs, written_highlights
 from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.stages import STAGES
 from verse_tray.markup.parse import parse_fragment
@@ -95,17 +95,30 @@ def _losses(journey: Journey) -> Losses:
     if before is after:
         return Losses({}, frozenset())
     there = {node.key for node in after.tree.nodes() if node.key}
-    gone = {(mark.key, mark.run) for mark in written_highlights(journey) if mark.kind == "gone"}
+    marks = written_highlights(journey)
+    gone = {(mark.key, mark.run) for mark in marks if mark.kind == "gone"}
+    gone |= {(each.key, None) for each in before.elements if each.name in _UNSEEN and each.key not in there}
+    other = {mark.key: mark.said[-1] for mark in marks if mark.run is None and mark.said and _is_loss(mark)}
     wrote = {key: "".join(data.split()) for key, (data, _) in before.visible_texts.items()}
     leaked = set()
     for text, visible in after.texts:
         now = "".join((text.data if text.means is None else text.means).split())
         if visible and now and now not in wrote.get(text.key, ""):
             leaked.add(text.key or id(text))
-    return Losses(_behind(before.tree, there, gone), frozenset(leaked))
+    return Losses(_behind(before.tree, there, gone, other), frozenset(leaked))
 
 
-def _behind(written: Tree, there: set[int], gone: set[tuple[int, int | None]]) -> dict[int, list[str]]:
+_UNSEEN = frozenset(("script", "style"))
+
+
+def _is_loss(mark: Highlight) -> bool:
+    """Tell whether an element that is still there has lost its look, or what it is."""
+    return mark.kind == "look" or (mark.kind == "changed" and mark.said[-1].endswith("> now."))
+
+
+def _behind(
+    written: Tree, there: set[int], gone: set[tuple[int, int | None]], other: dict[int, str]
+) -> dict[int, list[str]]:
     """Return what is gone by the last node in front of it that is still there.
 
     By its key where it stands right behind the node or at the beginning of what is in it, by its key below zero where
@@ -114,23 +127,26 @@ def _behind(written: Tree, there: set[int], gone: set[tuple[int, int | None]]) -
     runs = {key: place for place, keys in text_runs(written).items() for key in keys}
     behind: dict[int, list[str]] = {}
     last = 0
-    stack: list[tuple[Node, int]] = _with_sibling(written.root)
+    stack = [(*pair, "") for pair in _with_sibling(written.root)]
     while stack:
-        node, sibling = stack.pop()
+        node, sibling, around = stack.pop()
         if sibling in there:
             last = -sibling
         if type(node) is Text:
             if runs.get(node.key) in gone:
-                behind.setdefault(last, []).append(_short(f"“{' '.join(node.data.split())}”"))
+                behind.setdefault(last, []).append("gone: " + _short(f"“{' '.join(node.data.split())}”"))
             elif node.key in there:
                 last = node.key
         elif type(node) is Element:
             if (node.key, None) in gone:
-                behind.setdefault(last, []).append(_named(node))
+                behind.setdefault(last, []).append(f"gone: {_named(node)}")
                 continue
             if node.key in there:
                 last = node.key
-            stack += _with_sibling(node)
+            told = other.get(node.key, "")
+            if told and told != around:  # the same of all that is in it is told once
+                behind.setdefault(last, []).append(told[0].lower() + told[1:].rstrip("."))
+            stack += [(*pair, told or around) for pair in _with_sibling(node)]
     return behind
 
 
