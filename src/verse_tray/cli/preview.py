@@ -9,12 +9,14 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from verse_tray.cli.exits import ExitCode
 from verse_tray.cli.options import Editors, PictureFolders, Themes, Widths
+from verse_tray.model.findings import Severity
 
 if TYPE_CHECKING:
     from verse_tray.journeys.journey import Journey
     from verse_tray.preview.trials import Acted
-    from verse_tray.tasks.preview import Preview
+    from verse_tray.tasks.preview import Preview, TrialRequest
 
 
 class Only(StrEnum):
@@ -66,6 +68,24 @@ def command(
         list[str] | None,
         typer.Option("--click", metavar="SELECTOR", help="With --act: click these, in this order; may be repeated."),
     ] = None,
+    libraries: Annotated[
+        Path | None,
+        typer.Option(
+            "--libraries",
+            metavar="FOLDER",
+            help="With --act: folder with copies of the libraries that the piece loads, under their own file names.",
+        ),
+    ] = None,
+    longest: Annotated[
+        float | None,
+        typer.Option(
+            "--longest",
+            metavar="SECONDS",
+            min=1,
+            max=3600,
+            help="With --act: end the trial in one editor after so many seconds. Left out: 20.",
+        ),
+    ] = None,
 ) -> None:
     """Show what readers will see: the piece as written, in the editor and as published.
 
@@ -80,24 +100,47 @@ def command(
       verse-tray preview tide-table.html --editor blog-post --theme all --png sheet.png
       verse-tray preview tide-table.html --editor blog-post --only published --width 375 --png phone.png
       verse-tray preview tide-table.html --editor code-box --act --click .next
+      verse-tray preview tide-map.html --editor code-box --act --libraries copies
     """  # fmt: skip
-    from verse_tray.tasks.preview import Outputs, Preview, PreviewRequest
+    from verse_tray.tasks.preview import Preview, PreviewRequest, TrialRequest
 
     sides = tuple(each.value for each in dict.fromkeys(only or ()))
     widths = tuple(dict.fromkeys(width or ()))
     request = PreviewRequest(file, tuple(editor or ()), sides, widths, tuple(theme or ()), tuple(pictures or ()))
     preview = Preview(request)
-    if click and not act:
-        raise typer.BadParameter("goes with --act", param_hint="--click")
+    for name, given in (("--click", click), ("--libraries", libraries), ("--longest", longest)):
+        if given is not None and not act:
+            raise typer.BadParameter("goes with --act", param_hint=name)
     if text:
         _show_in_terminal(preview)
-    acted = _act(preview, tuple(click or ())) if act else {}
-    if not (out or png or pdf or not (text or act)):
+    trial = TrialRequest(tuple(click or ()), libraries, longest)
+    acted = _act(preview, trial) if act else {}
+    _views(preview, acted, out, png, pdf, part, render=render, also=not (text or act))
+    if any(each.severity is Severity.ERROR for tried in acted.values() for each in tried.findings):
+        raise typer.Exit(ExitCode.FOUND)
+
+
+def _views(
+    preview: Preview,
+    acted: dict[str, Acted],
+    out: Path | None,
+    png: Path | None,
+    pdf: Path | None,
+    part: Part,
+    *,
+    render: bool,
+    also: bool,
+) -> None:
+    """Write what is asked for; a sheet beside the file where nothing is, and ``also`` one is wanted then."""
+    from verse_tray.tasks.preview import Outputs
+
+    if not (out or png or pdf or also):
         return
     if part is not Part.PAGE and not (png and preview.single):
         told = "goes with --png of a single view: one --editor, one --only, one --width"
         raise typer.BadParameter(told, param_hint="--part")
     if not (out or png or pdf):
+        file = preview.request.file
         out = Path("piece.preview.html") if file == "-" else Path(file).with_suffix(".preview.html")
     outputs = Outputs(out is not None, png is not None, pdf is not None, part.value, render)
     made = preview.made(outputs, acted, _progress)
@@ -129,14 +172,14 @@ def _show_in_terminal(preview: Preview) -> None:
     show(screen, piece_views(preview.journeys, preview.request.sides or ("published",), screen.width))
 
 
-def _act(preview: Preview, clicked: tuple[str, ...]) -> dict[str, Acted]:
+def _act(preview: Preview, trial: TrialRequest) -> dict[str, Acted]:
     """Print what the piece does, in one editor after the other, and return it by the editor's name."""
     from verse_tray.cli.screen import console, show
     from verse_tray.reports.trial_text import trial_text
 
     screen = console()
     found = {}
-    for journey, acted in preview.act(clicked, _progress):
+    for journey, acted in preview.act(trial, _progress):
         show(screen, trial_text(journey, acted))
         found[journey.editor.name] = acted
     return found

@@ -30,6 +30,14 @@ def trial_text(journey: Journey, acted: Acted) -> Iterator[RenderableType]:
     else:
         yield Text("  It has no scripts.", "dim")
     yield Text("")
+    if acted.loading or acted.by_itself:
+        yield Text("  What happens by itself", "bold")
+        table = _table()
+        for when, changes in (("on loading", acted.loading), ("within ten seconds", acted.by_itself)):
+            if changes:
+                table.add_row("", when, "\n".join(changes))
+        yield table
+        yield Text("")
     clicked = [each for each in acted.controls if each.clicks]
     if clicked:
         yield Text("  What a click does", "bold")

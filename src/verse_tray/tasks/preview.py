@@ -13,6 +13,7 @@ from msgspec import Struct
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.editors.themes import chosen_looks
 from verse_tray.journeys.journey import Journey, journey
+from verse_tray.model.errors import InputError
 from verse_tray.piece.piece import Piece
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import SIDES, Side, journey_page
@@ -60,6 +61,17 @@ class Outputs(Struct, frozen=True):
     """Whether a browser measures every view."""
 
 
+class TrialRequest(Struct, frozen=True):
+    """How a piece is tried out."""
+
+    clicked: tuple[str, ...] = ()
+    """Selectors of what is clicked, in order; none at all for every control."""
+    libraries: Path | None = None
+    """Folder with copies of the libraries that it loads."""
+    longest: float | None = None
+    """Seconds after which a trial is ended; None for the usual ones."""
+
+
 class Previewed(Struct, frozen=True):
     """What was made; None for what was not asked for."""
 
@@ -102,16 +114,19 @@ class Preview:
         looks = self.shown.themes.values()
         return len(self.journeys) == len(self.sides) == len(self.widths) == 1 and all(len(look) == 1 for look in looks)
 
-    def act(self, clicked: tuple[str, ...], progress: Progress) -> Iterator[tuple[Journey, Acted]]:
+    def act(self, trial: TrialRequest, progress: Progress) -> Iterator[tuple[Journey, Acted]]:
         """Try the piece out, and yield what it does in one editor after the other.
 
         Args:
-            clicked: Selectors of what is clicked, in order; none at all for every control.
+            trial: How it is tried out.
             progress: What is told of the work.
 
         Raises:
             BrowserError: there is no browser, or it failed.
+            InputError: there is no such folder of libraries.
         """
+        if trial.libraries is not None and not trial.libraries.is_dir():
+            raise InputError(f"{trial.libraries}: there is no such folder. Name one with copies of the libraries.")
         from verse_tray.preview.browser import Session
         from verse_tray.preview.trials import act
 
@@ -119,7 +134,19 @@ class Preview:
             (css, *_) = self.shown.themes[each.editor.name].values()
             pictures = self.pictures(stored=False)
             with Session() as session:
-                yield each, act(session, each, css, pictures, clicked=clicked, width=self.widths[0])
+                yield (
+                    each,
+                    act(
+                        session,
+                        each,
+                        css,
+                        pictures,
+                        clicked=trial.clicked,
+                        width=self.widths[0],
+                        libraries=trial.libraries,
+                        longest=trial.longest,
+                    ),
+                )
 
     def made(self, outputs: Outputs, acted: Mapping[str, Acted], progress: Progress) -> Previewed:
         """Make what is wanted.

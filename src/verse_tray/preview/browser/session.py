@@ -8,9 +8,13 @@ import signal
 import tempfile
 import time
 from collections.abc import Callable
+from datetime import datetime, timedelta
+from datetime import time as clock
+from pathlib import Path
 from threading import Event, Timer
 from types import TracebackType
 from typing import TYPE_CHECKING, Any, Self, TypeVar
+from urllib.parse import unquote, urlsplit
 
 import msgspec
 from msgspec import Struct
@@ -46,7 +50,7 @@ HEIGHT = 800
 """Height of the window in CSS pixels."""
 _TALLEST = 16_000  # pixels; the browser's own limit for a picture lies a little above
 _PATIENCE = 15_000  # milliseconds
-_LONGEST = 20.0  # seconds that one call may take on a page with scripts
+_LONGEST = 6.0  # seconds that one call may take on a page with scripts
 _LONGEST_LOAD = 3.0  # seconds that fonts and pictures within a page may take
 _LONGEST_LOOK = 5.0  # seconds after which such a page stands still
 
@@ -94,11 +98,17 @@ class Session:
         self._browser: Browser | None = None
         self._tab: Page | None = None
         self._protocol: CDPSession | None = None
+        self._worlds: dict[bool, int] = {}
         self._crashed = False
         self._html = ""
         self._policy = ""
         self._still = False
         self._process = 0
+        self._overdue = Event()
+        self.keeps_time = True
+        """Whether the time of pages that was held could be made to pass."""
+        self.scripts: Path | None = None
+        """Folder with copies of the scripts and style sheets that pages ask for, found by their file names."""
         self._scratch: tempfile.TemporaryDirectory[str] | None = None
         self.pictures: Callable[[str], tuple[bytes, str] | None] = lambda address: None
         """What answers a page that asks for a picture: the file and its media type."""
@@ -118,6 +128,7 @@ class Session:
             from playwright.sync_api import Error, sync_playwright
         except ImportError as error:
             raise BrowserError(not_installed("driving a browser", error, "browser")) from None
+        logging.getLogger("playwright").setLevel(logging.CRITICAL)  # what it logs, its next call raises
         try:
             self._driver = sync_playwright().start()
             root = hasattr(os, "geteuid") and os.geteuid() == 0  # the browser's own sandbox refuses to run as root
@@ -153,8 +164,6 @@ class Session:
         """End the browser, whatever state it is in."""
         from playwright.sync_api import Error
 
-        if kind is not None and not issubclass(kind, Exception):  # answers to what was interrupted find nobody now
-            logging.getLogger("playwright").setLevel(logging.CRITICAL)
         browser, driver = self._browser, self._driver
         self._browser = self._driver = self._tab = self._protocol = None
         try:
@@ -192,9 +201,23 @@ class Session:
                 route.fulfill(status=204)  # nothing comes of it, and the page stays
         elif request.resource_type == "image" and (found := self.pictures(request.url)) is not None:
             route.fulfill(body=found[0], content_type=found[1])
+        elif (copy := self._copy_of(request)) is not None:
+            kind = "text/css" if request.resource_type == "stylesheet" else "text/javascript"
+            route.fulfill(body=copy, content_type=f"{kind}; charset=utf-8")
         else:
             self.refused.append(Refusal(request.resource_type, request.url))
             route.abort()
+
+    def _copy_of(self, request: Request) -> bytes | None:
+        """Return the author's own copy of a script or a style sheet."""
+        if self.scripts is None or request.resource_type not in ("script", "stylesheet"):
+            return None
+        name = unquote(urlsplit(request.url).path.rpartition("/")[2])
+        path = self.scripts / name
+        try:
+            return path.read_bytes() if name and path.parent == self.scripts and path.is_file() else None
+        except (OSError, ValueError):
+            return None
 
     def _frame_of(self, request: Request) -> Frame | None:
         from playwright.sync_api import Error
@@ -217,6 +240,7 @@ class Session:
             BrowserError: the browser failed.
         """
         self._html, self._policy, self.refused = html, policy, []
+        self._worlds.clear()
 
         def load() -> None:
             size = self.tab.viewport_size
@@ -264,20 +288,55 @@ class Session:
             BrowserError: the browser failed.
         """
 
+        from playwright.sync_api import Error
+
         def ask() -> Any:
             if self._protocol is None:
                 self._protocol = self.tab.context.new_cdp_session(self.tab)
-            tree = self._protocol.send("Page.getFrameTree")["frameTree"]
-            frame = (tree["childFrames"][0] if inner and tree.get("childFrames") else tree)["frame"]["id"]
-            world = self._protocol.send("Page.createIsolatedWorld", {"frameId": frame, "worldName": "verse-tray"})
             expression = f"({script})({msgspec.json.encode(argument).decode()})"
-            asked = {"expression": expression, "contextId": world["executionContextId"], "returnByValue": True}
-            answer = self._protocol.send("Runtime.evaluate", asked)
+            asked = {"expression": expression, "contextId": self._world(inner), "returnByValue": True}
+            try:
+                answer = self._protocol.send("Runtime.evaluate", asked)
+            except Error as error:
+                if "context" not in str(error):
+                    raise
+                self._worlds.clear()  # the page, or the frame, is another one now
+                answer = self._protocol.send("Runtime.evaluate", {**asked, "contextId": self._world(inner)})
             if "exceptionDetails" in answer:
                 raise BrowserError(f"the browser failed: {answer['exceptionDetails'].get('text', 'it said nothing')}")
             return answer["result"].get("value")
 
         return self.guard(ask, longest)
+
+    def hold_time(self) -> None:
+        """From the next page on, time stands still for its scripts and passes when :meth:`pass_time` says so.
+
+        It begins at noon of today, so that what is told does not depend on the second.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+        noon = datetime.combine(datetime.now().date(), clock(12))
+        self.guard(lambda: self.tab.clock.install(time=noon))
+        self.guard(lambda: self.tab.clock.pause_at(noon + timedelta(seconds=1)))
+
+    def pass_time(self, milliseconds: int) -> None:
+        """Let time pass for the scripts of the page: what waits for it happens, in its order.
+
+        Raises:
+            StuckError: a script does not come to an end.
+        """
+        from playwright.sync_api import Error
+
+        def run() -> None:
+            try:
+                self.tab.clock.run_for(milliseconds)
+            except Error as error:  # the page has left, or broke what counts its time
+                self.keeps_time = False
+                if self._crashed or self._overdue.is_set() or "closed" in str(error):
+                    raise
+
+        self.guard(run)
 
     def settle(self) -> None:
         """Bring the page to rest: fonts and pictures are there, what moves has ended, or is held at its first moment.
@@ -289,6 +348,16 @@ class Session:
         while not self.evaluate(_THERE) and time.monotonic() < until:
             self.guard(lambda: self.tab.wait_for_timeout(20))
         self.evaluate(_AT_REST)
+
+    def _world(self, inner: bool) -> int:
+        """Return the number of a world of ours in the page, or in its first frame."""
+        if inner not in self._worlds:
+            assert self._protocol is not None
+            tree = self._protocol.send("Page.getFrameTree")["frameTree"]
+            frame = (tree["childFrames"][0] if inner and tree.get("childFrames") else tree)["frame"]["id"]
+            world = self._protocol.send("Page.createIsolatedWorld", {"frameId": frame, "worldName": "verse-tray"})
+            self._worlds[inner] = world["executionContextId"]
+        return self._worlds[inner]
 
     def picture(self, box: Box | None = None) -> bytes:
         """Return a PNG of the page, as wide as the window and as tall as the page, or of a part of it.
@@ -310,7 +379,7 @@ class Session:
         from playwright.sync_api import Error, TimeoutError
 
         # most calls wait for ever when a script of the page never ends: then the browser is ended from outside
-        overdue = Event()
+        overdue = self._overdue = Event()
         left = longest if self.deadline is None else min(longest, self.deadline - time.monotonic())
         if left <= 0:
             raise OverdueError(_TIME_IS_UP)

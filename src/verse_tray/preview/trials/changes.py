@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from pathlib import PurePosixPath
 from typing import Any
 from urllib.parse import unquote
@@ -14,16 +14,30 @@ _MOST = 6
 _SHORT = 40
 
 
-def described(before: State, after: State) -> tuple[str, ...]:
-    """Return what changed, the plainest first; nothing when all is as before."""
-    found = list(dict.fromkeys(_each(before, after)))
+Where = Callable[[str], str]
+"""Returns the place in the author's file, such as ``2:80``, of the element of a number; nothing where it has none."""
+
+
+def described(
+    before: State, after: State, where: Where = lambda _: "", *, itself: str = "", most: int = _MOST
+) -> tuple[str, ...]:
+    """Return what changed, the plainest first; nothing when all is as before.
+
+    Args:
+        before: The state before.
+        after: The state after.
+        where: Tells the places of elements.
+        itself: Number of an element that gets the focus because it was clicked; empty for none.
+        most: How many changes are told.
+    """
+    found = list(dict.fromkeys(_each(before, after, where, itself)))
     if len(found) > 1:
         found = [each for each in found if not each.endswith((" elements move", "changes its size"))]  # it follows
-    more = len(found) - _MOST
-    return (*found[:_MOST], *([f"and {more} more"] if more > 0 else []))
+    more = len(found) - most
+    return (*found[:most], *([f"and {more} more"] if more > 0 else []))
 
 
-def _each(before: State, after: State) -> Iterator[str]:
+def _each(before: State, after: State, where: Where, itself: str) -> Iterator[str]:
     shown, moved, styled = [], [], []
     for number, now in after.items():
         was = before.get(number)
@@ -34,7 +48,9 @@ def _each(before: State, after: State) -> Iterator[str]:
         if was["shown"] != now["shown"]:
             shown.append((now, bool(now["shown"])))
             continue
-        yield from _of_itself(was, now)
+        yield from _of_itself(was, now, where(number))
+        if now.get("focused") and not was.get("focused") and number != itself:
+            yield f"{_named(now)} gets the focus"
         if now["shown"] and (told := [each for each in differing(was["look"], now["look"]) if "outline" not in each]):
             styled.append((now, told))  # but for the ring of what has the focus since it was clicked
         elif now["shown"] and was["place"] != now["place"]:
@@ -52,12 +68,13 @@ def _each(before: State, after: State) -> Iterator[str]:
         yield f"{len(moved)} elements move"
 
 
-def _of_itself(was: Mapping[str, Any], now: Mapping[str, Any]) -> Iterator[str]:
+def _of_itself(was: Mapping[str, Any], now: Mapping[str, Any], place: str) -> Iterator[str]:
     """Yield what changed of an element that is still there: its words, its picture, its state."""
+    of = f" of {place}" if place else ""
     if was["text"] != now["text"]:
-        yield f"{_quoted(was['text'])} becomes {_quoted(now['text'])}"
+        yield f"{_quoted(was['text'])} becomes {_quoted(now['text'])} in <{now['name']}>{of}"
     if was["source"] != now["source"]:
-        yield f"a picture becomes {_picture(now['source'])}"
+        yield f"the picture{of} becomes {_picture(now['source'])}"
     if was["on"] != now["on"] and now["on"] is not None:
         yield f"{_named(now)} is {_switched(now)}"
     if was["value"] != now["value"]:
@@ -69,7 +86,12 @@ def _of_itself(was: Mapping[str, Any], now: Mapping[str, Any]) -> Iterator[str]:
 
 def differing(was: Mapping[str, str], now: Mapping[str, str]) -> list[str]:
     """Return the properties that differ, each with its two values."""
-    return [f"{name} {_plain(was[name])} → {_plain(now[name])}" for name in was if was[name] != now.get(name)]
+    drawn = was.get("outline-style") != "none" or now.get("outline-style") != "none"
+    return [
+        f"{name} {_plain(was[name])} → {_plain(now[name])}"
+        for name in was
+        if was[name] != now.get(name) and (drawn or name != "outline-color")
+    ]
 
 
 def _outermost(shown: list[tuple[Mapping[str, Any], bool]]) -> Iterator[tuple[Mapping[str, Any], bool]]:

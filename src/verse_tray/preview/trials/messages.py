@@ -90,7 +90,8 @@ class Notes:
         elif "new window" in text and "allow-popups" in text:
             self._say(Said("window", address[1] if (address := _ADDRESS.search(text)) else "an empty page"))
         elif "sandbox" in text and (token := _TOKEN.search(text)):
-            self._say(Said("refused", token[1], where))
+            if token[1] != "allow-scripts":  # told before the trial, and the page is looked at without scripts as well
+                self._say(Said("refused", token[1], where))
         elif text.startswith("Failed to load resource"):
             return  # the request itself was counted
         else:

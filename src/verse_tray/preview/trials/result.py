@@ -67,3 +67,7 @@ class Acted(Struct, frozen=True):
     controls: tuple[Control, ...]
     more: int
     """Controls that were found and not tried."""
+    loading: tuple[str, ...] = ()
+    """What scripts change when the page is loaded."""
+    by_itself: tuple[str, ...] = ()
+    """What changes in the ten seconds after that, by timers."""

@@ -9,6 +9,7 @@
   const words = (element) => [...get(Node, "childNodes", element)].filter((child) => child.nodeType === 3).map((child) => child.data).join(" ");
   const LOOK = ["color", "background-color", "background-image", "border-color", "outline-style", "outline-color", "box-shadow",
     "text-decoration-line", "transform", "opacity", "filter", "font-weight"];
+  const focused = get(Document, "activeElement", document);
   const found = {};
   for (const element of all(Document, document, "[data-tray]")) {
     const number = attribute(element, "data-tray");
@@ -24,6 +25,7 @@
       scrolled: [Math.round(get(Element, "scrollLeft", element)), Math.round(get(Element, "scrollTop", element))],
       on: field ? element.checked ?? null : name === "details" || name === "dialog" ? element.open : null,
       value: field ? element.value : null,
+      focused: element === focused,
       look: Object.fromEntries(LOOK.map((each) => [each, style.getPropertyValue(each)])),
     };
   }
@@ -35,7 +37,7 @@
       const box = call(Element, "getBoundingClientRect", element);
       if (box.width && box.height) found[`new${added++}`] = {
         name: named(element), shown: true, text: get(Element, "childElementCount", element) ? "" : words(element).trim(), source: null,
-        place: [], scrolled: [], on: null, value: null, look: {},
+        place: [], scrolled: [], on: null, value: null, focused: false, look: {},
       };
     }
   }

@@ -29,8 +29,11 @@ from verse_tray.preview.pages.page import NUMBER
 from verse_tray.preview.trials.changes import State, described, differing
 from verse_tray.preview.trials.links import dead_links, links_of
 from verse_tray.preview.trials.messages import Notes, Said
+from verse_tray.preview.trials.pointing import pointed_at
 from verse_tray.preview.trials.result import Acted, Control, Look
-from verse_tray.preview.trials.trial_page import OPEN_PAGE, ActingPage
+from verse_tray.preview.trials.scripts import absent_libraries, faulty_script, without_scripts
+from verse_tray.preview.trials.sentences import RULES, happened, missing_name, sentence
+from verse_tray.preview.trials.trial_page import ActingPage
 
 if TYPE_CHECKING:
     from playwright.sync_api import ElementHandle, Frame
@@ -40,11 +43,12 @@ FOUND = (
     "input[type=button], input[type=submit], input[type=image], label[for], a[href^='#'], a[href^='javascript:' i]"
 )
 """Selectors of what is clicked when the author names nothing."""
-LONGEST_TRIAL = 60
-"""Seconds after which a trial is ended, whatever it is at."""
+LONGEST_TRIAL = 20
+"""Seconds after which a trial is ended, whatever it is at, if nobody says otherwise."""
 _MOST = 24  # controls
 _MOST_LOOKS = 12
-_REST = 1.5  # seconds that a page may take to come to rest after a click
+_REST = 1.5  # seconds that a page may take to come to rest
+_SETTLED, _STEP, _WATCHED = 1500, 1000, 10_000  # milliseconds of a page's own time: until it is at rest, for each click
 _PATIENCE = 5000  # milliseconds
 _HANDLER = lazy(r"\bHTML\w*Element\.on\w+ \(")
 _FINISH = """() => Document.prototype.getAnimations.call(document)
@@ -68,6 +72,7 @@ _NAME = "element => Object.getOwnPropertyDescriptor(Element.prototype, 'localNam
 _FOCUS = "element => HTMLElement.prototype.focus.call(element, {focusVisible: true})"
 _BLUR = "element => HTMLElement.prototype.blur.call(element)"
 _MARGIN = 8  # pixels around a control in its picture
+_TOLD = 6  # changes of a click
 
 
 def act(
@@ -78,6 +83,8 @@ def act(
     *,
     clicked: Sequence[str] = (),
     width: int = 1280,
+    libraries: Path | None = None,
+    longest: float | None = None,
 ) -> Acted:
     """Run the scripts of the published piece, follow nothing, click what can be clicked, and tell what came of it.
 
@@ -89,18 +96,21 @@ def act(
         clicked: Selectors of what to click, in this order and on one page; none for all controls that are found, each
             on a page of its own.
         width: Width of the window in CSS pixels.
+        libraries: Folder with copies of the libraries that the piece loads, found by their file names.
+        longest: Seconds after which it is ended, whatever it is at; None for :data:`LONGEST_TRIAL`.
 
     Raises:
         BrowserError: the browser failed.
         InputError: a selector that matches nothing, or is none.
     """
-    return _Trial(session, journey, theme, pictures, width).run(clicked)
+    session.scripts = libraries
+    return _Trial(session, journey, theme, pictures, width).run(clicked, LONGEST_TRIAL if longest is None else longest)
 
 
 class _Trial:
     def __init__(self, session: Session, journey: Journey, theme: str, pictures: LocalPictures, width: int) -> None:
         self.session, self.journey, self.width = session, journey, width
-        self.page = ActingPage(journey, theme, pictures)
+        self.page = ActingPage(journey, theme, pictures, loads=session.scripts is not None)
         self.notes = Notes(session)
         self.by_key = journey.published_view.by_key
         session.pictures = lambda address: _answer(pictures, address)
@@ -108,14 +118,19 @@ class _Trial:
         self.findings: dict[Finding, None] = {}
         self.trying: tuple[int | None, int | None] | None = None
         """Place of what is being clicked."""
+        self.absent = absent_libraries(journey, session.scripts)
+        self.untouched: list[frozenset[str]] = []
+        """What changes by itself while the page's time goes on by a step, by the number of the step."""
+        self.loading: tuple[str, ...] = ()
+        self.by_itself: tuple[str, ...] = ()
 
-    def run(self, clicked: Sequence[str]) -> Acted:
+    def run(self, clicked: Sequence[str], longest: float) -> Acted:
         controls: list[Control] = []
         more = 0
-        self.session.deadline = time.monotonic() + LONGEST_TRIAL
+        self.session.deadline = time.monotonic() + longest
+        self.findings |= dict.fromkeys(without_scripts(self.journey))
         try:
-            self.open()
-            self.findings |= dict.fromkeys(self.told(self.notes.since(0)))
+            self.begin(steps=max(2, len(clicked)))
             found = self.find(clicked)
             tried = found if clicked else found[:_MOST]
             more = len(found) - len(tried)
@@ -123,8 +138,8 @@ class _Trial:
             controls.extend(self.looks())
         except OverdueError:
             message = (
-                f"The trial was ended after {LONGEST_TRIAL} seconds, the page never at rest. What came of it until "
-                "then is told; look for what a script does again and again."
+                f"The trial was ended after {longest:g} seconds, before all was tried. What came of it until then is "
+                "told; --longest gives it more, and what a script does again and again may be what takes so long."
             )
             self.findings[Finding("act/time-up", "publish", message, None, None, Severity.WARNING)] = None
         except CrashedError:
@@ -142,18 +157,45 @@ class _Trial:
         self.session.deadline = None
         findings = [*self.findings, *dead_links(self.journey)]
         findings.sort(key=lambda each: (each.severity.rank, each.line or 0, each.column or 0))
-        return Acted(tuple(findings), tuple(links_of(self.journey)), tuple(controls), more)
+        links = tuple(links_of(self.journey))
+        return Acted(tuple(findings), links, tuple(controls), more, self.loading, self.by_itself)
+
+    def begin(self, *, steps: int) -> None:
+        """Look at the page without its scripts, then with them, and what time alone does to it."""
+        self.session.open(self.page.html, self.width)
+        still, mark = self.state(), self.notes.mark
+        self.session.hold_time()
+        first = at_rest = self.open()
+        self.loading = described(still, first, self.where) if still else ()
+        for _ in range(steps):
+            later = self.go_on(_STEP)
+            self.untouched.append(frozenset(described(at_rest, later, self.where, most=1000)))
+            at_rest = later
+        self.by_itself = described(first, self.go_on(_WATCHED - steps * _STEP), self.where)
+        self.findings |= dict.fromkeys(self.told(self.notes.since(mark)))
+
+    def where(self, number: str) -> str:
+        """Return the place in the author's file of the element of a number; nothing where it has none."""
+        key = int(number) if re.fullmatch(r"-?[0-9]{1,9}", number) else 0
+        line, column = place_of(self.journey, key)
+        return "" if line is None else f"{line}:{column}"
+
+    def go_on(self, milliseconds: int) -> State:
+        """Let time pass for the page, and return its state then."""
+        if milliseconds > 0:
+            self.session.pass_time(milliseconds)
+        return self.rest()
 
     def _script_place(self) -> tuple[int | None, int | None]:
         """Return the place of what is being clicked, or else of the first script."""
         scripts = (each.key for each in self.journey.published.elements() if each.name == "script")
         return self.trying or place_of(self.journey, next(scripts, 0))
 
-    def open(self) -> None:
-        """Show the page anew and wait until it is at rest."""
+    def open(self) -> State:
+        """Show the page anew, wait until it is at rest, and return its state then."""
         self.notes.begin()
-        self.session.open(self.page.html, self.width, policy=OPEN_PAGE)
-        self.rest()
+        self.session.open(self.page.html, self.width, policy=self.page.policy)
+        return self.go_on(_SETTLED)
 
     @property
     def frame(self) -> Frame:
@@ -164,8 +206,7 @@ class _Trial:
         return tab.main_frame
 
     def state(self) -> State:
-        self.ask(_FINISH)
-        state: State = self.ask(_script())
+        state: State = self.ask(f"() => {{ ({_FINISH})(); return ({_script()})(); }}")
         return state
 
     def ask(self, script: str, argument: Any = None) -> Any:
@@ -178,7 +219,7 @@ class _Trial:
         before = self.state()
         until = time.monotonic() + _REST
         while time.monotonic() < until:
-            self.session.guard(lambda: self.session.tab.wait_for_timeout(120))
+            self.session.guard(lambda: self.session.tab.wait_for_timeout(40))
             now = self.state()
             if now == before:
                 return now
@@ -214,8 +255,9 @@ class _Trial:
         return self.ask(f"selector => {{ const found = {find}; return found && ({script})(found) }}", selector)
 
     def clicks(self, selectors: Sequence[str], *, fresh: bool) -> Iterator[Control]:
+        changed = True  # whether the page is another than when it was opened
         for at, selector in enumerate(selectors):
-            if fresh and at:
+            if not at or changed:
                 self.open()
             element = self.query(selector)
             if element is None or (fresh and not self.on(selector, _VISIBLE)):
@@ -224,7 +266,8 @@ class _Trial:
             line, column = self.trying = place_of(self.journey, key)
             changes = []
             for time_of_click in (1, 2) if fresh else (1,):
-                told = self.click(selector, (line, column))
+                step = time_of_click - 1 if fresh else at
+                told = self.click(selector, (line, column), self.untouched[step : step + 1], str(key))
                 changes.append(told)
                 if told and not self.state():
                     break
@@ -233,6 +276,7 @@ class _Trial:
                 if not self.leads_to_a_place(key):
                     self.nothing(name, line, column)
                 break
+            changed = fresh and any(changes)
             yield Control(line, column, name, tuple(changes), ())
 
     def leads_to_a_place(self, key: int) -> bool:
@@ -240,8 +284,17 @@ class _Trial:
         element = self.by_key.get(key)
         return element is not None and element.attributes.get("href", "").startswith("#")
 
-    def click(self, selector: str, place: tuple[int | None, int | None]) -> tuple[str, ...]:
-        """Click on what stands at a place of the author's file, and return what came of it."""
+    def click(
+        self, selector: str, place: tuple[int | None, int | None], untouched: list[frozenset[str]], itself: str
+    ) -> tuple[str, ...]:
+        """Click on what stands at a place of the author's file, and return what came of it.
+
+        Args:
+            selector: What is clicked.
+            place: Its line and column.
+            untouched: What would have changed meanwhile without a click.
+            itself: Its number.
+        """
         element = self.query(selector)
         if element is None or not self.point_at(element, selector):
             return ("it is no longer there",)
@@ -253,12 +306,24 @@ class _Trial:
         else:
             # by the handle, not by the mouse: only this gives up when a script never ends
             self.session.guard(lambda: element.click(timeout=_PATIENCE, force=True, no_wait_after=True))
-        after = self.rest()
+        after = self.go_on(_STEP)
         said = self.notes.since(mark)
         wrong = [each for each in said if each.kind in ("error", "refused")]
         self.findings |= dict.fromkeys(self.told(wrong, place))
-        changes = () if before and not after else described(before, after)  # the frame of the piece has left
-        return (*changes, *_happened(said))
+        if before and not after:  # the frame of the piece has left
+            return tuple(happened(said))
+        changes = described(before, after, self.where, itself=itself, most=1000)
+        own = [each for each in changes if not any(each in known for known in untouched)]
+        told = (*own[:_TOLD], *([f"and {len(own) - _TOLD} more"] if len(own) > _TOLD else ()))
+        return (
+            *told,
+            *(f"needs {missing_name(each)}, which is not here" for each in said if self.is_missing(each)),
+            *happened([each for each in said if not self.is_missing(each)]),
+        )
+
+    def is_missing(self, said: Said) -> bool:
+        """Tell whether an error comes from a library that is not loaded here."""
+        return bool(self.absent) and bool(missing_name(said))
 
     def point_at(self, element: ElementHandle, selector: str) -> bool:
         """Put the pointer on the middle of an element, as what it changes by that is told elsewhere."""
@@ -271,6 +336,8 @@ class _Trial:
         return True
 
     def nothing(self, name: str, line: int | None, column: int | None) -> None:
+        if any(each.rule == "act/scripts-off" for each in self.findings):  # told with it
+            return
         message = f"A click on {name} changes nothing that readers could see."
         self.findings[Finding("act/nothing-happens", "publish", message, line, column, Severity.WARNING)] = None
 
@@ -285,12 +352,7 @@ class _Trial:
 
     def looks(self) -> Iterator[Control]:
         """Yield elements that look otherwise under the pointer or in focus, with their pictures."""
-        winners = self.journey.published_view.cascade.winners
-        keys = [
-            key
-            for key, each in winners.items()
-            if key in self.by_key and any(":hover" in name or ":focus" in name for name in each)
-        ]
+        keys = [key for key in pointed_at(self.journey.published_view) if key in self.by_key]
         if keys:
             self.open()
         for key in keys[:_MOST_LOOKS]:
@@ -300,22 +362,26 @@ class _Trial:
                 continue
             self.on(selector, _INTO_SIGHT)
             self.session.guard(lambda: self.session.tab.mouse.move(0, 0))
-            at_rest = self.look(key)
+            at_rest = self.state()
             looks = [Look("at rest", (), self.portrait(element))]
             self.point_at(element, selector)
-            looks.append(Look("hover", tuple(differing(at_rest, self.look(key))), self.portrait(element)))
+            looks.append(Look("hover", self.otherwise(at_rest, key), self.portrait(element)))
             self.session.guard(lambda: self.session.tab.mouse.move(0, 0))
             self.on(selector, _FOCUS)
-            looks.append(Look("focus", tuple(differing(at_rest, self.look(key))), self.portrait(element)))
+            looks.append(Look("focus", self.otherwise(at_rest, key), self.portrait(element)))
             self.on(selector, _BLUR)
             shown = tuple(look for look in looks if look.state == "at rest" or look.changes)
             if len(shown) > 1:
                 line, column = place_of(self.journey, key)
                 yield Control(line, column, self.named(element, selector)[1], (), shown)
 
-    def look(self, key: int) -> dict[str, str]:
-        look: dict[str, str] = self.state().get(str(key), {}).get("look", {})
-        return look
+    def otherwise(self, at_rest: State, key: int) -> tuple[str, ...]:
+        """Return what is other than at rest: of the element itself first, then of others."""
+        now, own = self.state(), str(key)
+        itself = differing(at_rest[own]["look"], now[own]["look"]) if own in at_rest and own in now else []
+        others = {number: each for number, each in now.items() if number != own}
+        before = {number: each for number, each in at_rest.items() if number != own}
+        return (*itself, *described(before, others, self.where))
 
     def portrait(self, element: ElementHandle) -> bytes:
         box: Any = self.session.guard(element.bounding_box)
@@ -329,49 +395,27 @@ class _Trial:
 
     def told(self, said: list[Said], clicked: tuple[int | None, int | None] = (None, None)) -> Iterator[Finding]:
         for each in said:
-            message, severity = _sentence(each)
+            if each.kind == "error" and not each.where and not self.session.keeps_time:
+                continue  # of what counts the page's time: the piece has broken what that is made of
+            if self.is_missing(each):
+                yield self.cannot_judge(missing_name(each))
+                continue
+            message, severity = sentence(each)
             # browsers count places in handlers from the end of the tag
             place = (None, None) if _HANDLER.search(each.where) else self.page.place(each.where)
+            if place == (None, None) and each.words.startswith("SyntaxError"):
+                place = faulty_script(self.journey)  # browsers name no place of it
             line, column = clicked if place == (None, None) else place
-            yield Finding(f"act/{_RULES[each.kind]}", "publish", message, line, column, severity)
+            yield Finding(f"act/{RULES[each.kind]}", "publish", message, line, column, severity)
 
-
-_RULES = {
-    "error": "script-error", "refused": "refused", "fetch": "fetch", "dialog": "dialog", "window": "window",
-    "page": "leaves", "told": "console",
-}  # fmt: skip
-
-
-def _sentence(said: Said) -> tuple[str, Severity]:
-    words = said.words
-    return {
-        "error": (
-            f"A script stops here: {words}. What it would have done behind this does not happen.",
-            Severity.ERROR,
-        ),
-        "refused": (f"The page's box refused something: it does not allow {words}.", Severity.WARNING),
-        "fetch": (
-            f"It asks for {words}. Nothing is fetched here, so what hangs on it cannot be judged.",
-            Severity.NOTE,
-        ),
-        "dialog": (f"A dialog opens by itself: “{words}”.", Severity.WARNING),
-        "window": (f"A window opens by itself, for {words}. Browsers hold such windows back.", Severity.WARNING),
-        "page": (f"The page leaves by itself for {words}.", Severity.WARNING),
-        "told": (f"The browser says: {words}", Severity.NOTE),
-    }[said.kind]
-
-
-def _happened(said: list[Said]) -> Iterator[str]:
-    for each in said:
-        yield {
-            "error": f"a script stops: {each.words}",
-            "refused": f"the box does not allow {each.words}",
-            "fetch": f"asks for {each.words}",
-            "dialog": f"a dialog opens: “{each.words}”",
-            "window": f"a new window opens for {each.words}",
-            "page": f"leads away to {each.words}",
-            "told": f"the browser says: {each.words}",
-        }[each.kind]
+    def cannot_judge(self, name: str) -> Finding:
+        """Return what is told of code that needs a library which is not here."""
+        asked = self.absent[0] if len(self.absent) == 1 else f"one of {len(self.absent)}"
+        message = (
+            f"What needs {name} cannot be judged: its library is not loaded here ({asked[:100]}). Put a copy of it, "
+            "under the same file name, into a folder, and name that with --libraries."
+        )
+        return Finding("act/library", "publish", message, *self._script_place(), Severity.NOTE)
 
 
 def _answer(pictures: LocalPictures, address: str) -> tuple[bytes, str]:

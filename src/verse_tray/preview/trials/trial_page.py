@@ -27,15 +27,24 @@ _NEVER = frozenset(
      "allow-top-navigation-to-custom-protocols", "allow-downloads", "allow-popups", "allow-popups-to-escape-sandbox")
 )  # fmt: skip
 """Sandbox tokens that no box is given here: with them a script could reach beyond it."""
-_HEAD = '<meta charset="utf-8"><meta http-equiv="x-dns-prefetch-control" content="off">'
+_HEAD = (
+    '<meta charset="utf-8"><meta http-equiv="x-dns-prefetch-control" content="off">'
+    "<style>noscript { display: none }</style>"  # the page is looked at without its scripts as well
+)
 _PLACE = lazy(r"(?:about:srcdoc|http://tray\.invalid/):(\d+):(\d+)")
 
 
 class ActingPage:
     """A page with the published piece, its scripts alive."""
 
-    def __init__(self, journey: Journey, theme: str, pictures: LocalPictures) -> None:
+    def __init__(self, journey: Journey, theme: str, pictures: LocalPictures, *, loads: bool = False) -> None:
         self._journey = journey
+        self.policy = OPEN_PAGE
+        """Content-Security-Policy under which it is shown; one that ``loads`` may have scripts and styles from outside,
+        which are answered by nothing but the author's own copies."""
+        if loads:
+            for kind in ("script-src", "style-src"):
+                self.policy = self.policy.replace(kind, f"{kind} http: https:")
         tree = journey.published.clone()
         make_offline(tree, pictures, acting=True)
         write_numbers(tree)
