@@ -170,11 +170,11 @@ STILL = {"name": "p", "shown": True, "text": "a", "source": None, "place": [0, 0
 CHANGES: dict[str, tuple[dict[str, Any], list[str]]] = {
     "nothing": ({}, []),
     "a focus ring alone": ({"look": {"color": "red", "outline-style": "solid"}}, []),
-    "text": ({"text": "b"}, ["“a” becomes “b”"]),
+    "text": ({"text": "b"}, ["“a” becomes “b” in <p>"]),
     "colour": ({"look": {"color": "blue", "outline-style": "none"}}, ["<p> “a”: color red → blue"]),
     "gone": ({"shown": False}, ["<p> “a” disappears"]),
     "moved": ({"place": [5, 0, 9, 9]}, ["<p> “a” moves or changes its size"]),
-    "moved and changed": ({"place": [5, 0, 9, 9], "text": "b"}, ["“a” becomes “b”"]),
+    "moved and changed": ({"place": [5, 0, 9, 9], "text": "b"}, ["“a” becomes “b” in <p>"]),
     "scrolled": ({"scrolled": [40, 0]}, ["<p> “a” scrolls by 40 px"]),
 }
 

@@ -108,6 +108,19 @@ def _video(element: Element, _: LocalPictures) -> None:
     element.attributes["poster"] = _box("video", *_size(element, (640, 360)))
 
 
+def _still_video(element: Element, pictures: LocalPictures) -> None:
+    _video(element, pictures)
+    _still_media(element, pictures)
+
+
+def _still_media(element: Element, _: LocalPictures) -> None:
+    """Leave nothing to be loaded: browsers turn a wheel as long as it is, and no two pictures are alike."""
+    for name in ("src", "autoplay"):
+        element.attributes.pop(name, None)
+    element.attributes["preload"] = "none"
+    element.children = [each for each in element.children if getattr(each, "name", "") not in ("source", "track")]
+
+
 def _frame(element: Element, _: LocalPictures) -> None:
     if "srcdoc" in element.attributes:
         element.attributes.pop("src", None)
@@ -124,7 +137,13 @@ _ALWAYS: dict[str, _Handle] = {
     "video": _video,
     "iframe": _frame,
 }
-_STILL: dict[str, _Handle] = {"script": _script, "progress": _progress, "marquee": _marquee}
+_STILL: dict[str, _Handle] = {
+    "script": _script,
+    "progress": _progress,
+    "marquee": _marquee,
+    "video": _still_video,
+    "audio": _still_media,
+}
 """What is done only where no script runs."""
 _FOLLOWED = ("a", "area", "form")
 """What stays alive where links are followed as far as they get."""

@@ -106,8 +106,23 @@ function watchFigures() {
 function drawAnew() {
   for (const figure of figures()) { drawn.delete(figure); watcher.unobserve(figure); watcher.observe(figure); }
 }
-// Draws every view, for a picture or for print.
-window.drawAll = () => Promise.all(figures().map(drawFigure));
+// Ends what moves in a page; what never ends is held at its first moment.
+function hold(page) {
+  for (const each of page.getAnimations()) {
+    try { each.finish(); } catch { try { each.pause(); each.currentTime = each.effect.getComputedTiming().delay; } catch { each.cancel(); } }
+  }
+  for (const frame of page.querySelectorAll("iframe")) if (frame.contentDocument) hold(frame.contentDocument);
+}
+// Draws every view, for a picture or for print: at rest, and with the marks where things are then.
+window.drawAll = async () => {
+  await Promise.all(figures().map(drawFigure));
+  const shown = figures().map((figure) => {
+    const view = figure.querySelector(".view");
+    return { view, frame: view.querySelector("iframe"), wanted: wantedOf(figure), cap: capOf(figure) };
+  });
+  for (const { frame } of shown) if (frame?.contentDocument) hold(frame.contentDocument);
+  fit(shown.filter(({ frame }) => frame));
+};
 addEventListener("beforeprint", () => window.drawAll());
 let widthNow = innerWidth;
 addEventListener("resize", () => { if (innerWidth !== widthNow) { widthNow = innerWidth; drawAnew(); } });
