@@ -15,6 +15,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
+import msgspec
 import pytest
 from playwright.sync_api import Page, sync_playwright
 
@@ -25,6 +26,7 @@ from verse_tray.model.errors import InputError
 from verse_tray.preview.browser import Session
 from verse_tray.preview.browser.find import find_browser
 from verse_tray.preview.browser.screenshots import sheet_picture, view_picture
+from verse_tray.preview.measuring.render import render
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.sheet import sheet
@@ -303,3 +305,19 @@ def _alive(group: int) -> list[str]:
         "\n"
     )
     return [row for row in rows if row.split()[:1] == [str(group)] and "Z" not in row.split()[1]]
+
+
+def test_what_moves_and_ticks_gives_the_same_report_each_time() -> None:
+    markup = (
+        "<style>@keyframes wave { from { width: 9px } to { width: 990px } } .w { animation: wave 2s infinite; "
+        "background: #2f6f73; height: 20px } .b:hover { color: #f00; transition: 3s }</style><div class=w></div>"
+        "<button class=b onclick=\"document.getElementById('c').hidden = true\">Hide</button><p id=c>-</p>"
+        "<script>setInterval(() => { document.getElementById('c').textContent = Date().toString() }, 90)</script>"
+    )
+    assert len({msgspec.json.encode(tried(markup, KEEPS)) for _ in range(3)}) == 1
+    seen = set()
+    for _ in range(3):
+        with Session() as session:
+            found = render(session, journey(markup, KEEPS), {"": ""}, (1280, 375), LocalPictures(None), compare=True)
+            seen.add((tuple(found.findings), found.score, session.picture()))
+    assert len(seen) == 1

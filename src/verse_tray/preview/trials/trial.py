@@ -51,8 +51,11 @@ _REST = 1.5  # seconds that a page may take to come to rest
 _SETTLED, _STEP, _WATCHED = 1500, 1000, 10_000  # milliseconds of a page's own time: until it is at rest, for each click
 _PATIENCE = 5000  # milliseconds
 _HANDLER = lazy(r"\bHTML\w*Element\.on\w+ \(")
-_FINISH = """() => Document.prototype.getAnimations.call(document)
-  .forEach(each => { try { each.finish() } catch { /* it never ends */ } })"""
+_FINISH = """() => Document.prototype.getAnimations.call(document).forEach(each => {
+  try { each.finish() } catch {  // it never ends: its first moment
+    try { each.pause(); each.currentTime = each.effect.getComputedTiming().delay } catch { each.cancel() }
+  }
+})"""
 _COVERED = """element => {
   const box = Element.prototype.getBoundingClientRect.call(element), holds = Node.prototype.contains;
   const top = Document.prototype.elementFromPoint.call(document, box.x + box.width / 2, box.y + box.height / 2);

@@ -145,7 +145,7 @@ def _behind(
                 last = node.key
             told = other.get(node.key, "")
             if told and told != around:  # the same of all that is in it is told once
-                behind.setdefault(last, []).append(told[0].lower() + told[1:].rstrip("."))
+                behind.setdefault(last, []).append(told.replace("Of its look goes", "look gone").rstrip("."))
             stack += [(*pair, told or around) for pair in _with_sibling(node)]
     return behind
 
