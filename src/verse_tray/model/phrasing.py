@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 
 MOST_GUESSES = 60
 """How many unknown names are worth a guess: each is held against all known ones."""
+
+
+MOST_COMPARED = 20_000
+"""Names that are compared at most, of all that one rule looks for."""
 
 
 def nearest(name: str, known: Iterable[str], least: float = 0.5) -> str | None:
@@ -13,6 +17,18 @@ def nearest(name: str, known: Iterable[str], least: float = 0.5) -> str | None:
     import difflib
 
     return next(iter(difflib.get_close_matches(name, list(known), 1, least)), None)
+
+
+class Guesses:
+    """Guesses at what was meant, as many as can be afforded: comparing thousands of names takes minutes."""
+
+    def __init__(self) -> None:
+        self._left = MOST_COMPARED
+
+    def nearest(self, name: str, known: Collection[str], least: float = 0.5) -> str | None:
+        """Return what :func:`nearest` does; None once too many names have been compared."""
+        self._left -= len(known)
+        return nearest(name, known, least) if self._left >= 0 else None
 
 
 def spelling(name: str, known: Iterable[str], least: float = 0.75) -> str:

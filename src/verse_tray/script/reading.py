@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from verse_tray.model.spans import Span
-from verse_tray.script.syntax import LONGEST, ScriptTree
+from verse_tray.script.syntax import ScriptTree, is_readable
 
 if TYPE_CHECKING:
     from tree_sitter import Node
@@ -106,8 +106,8 @@ _PERHAPS = frozenset("if_statement try_statement switch_statement ternary_expres
 
 @lru_cache(maxsize=64)
 def read_script(text: str) -> ScriptReading:
-    """Return what a script asks of others; of one that is too long, nothing."""
-    if len(text) > LONGEST:
+    """Return what a script asks of others; of one that is too long or too deep, nothing."""
+    if not is_readable(text):
         return ScriptReading()
     tree = ScriptTree(text)
     bound = _names(tree, _BOUND)

@@ -7,6 +7,7 @@ from functools import cache
 from itertools import accumulate
 from typing import TYPE_CHECKING
 
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
 if TYPE_CHECKING:
@@ -14,6 +15,25 @@ if TYPE_CHECKING:
 
 LONGEST = 1_000_000
 """Signs of the longest script that is read."""
+
+
+_MOST_OPEN = 200
+_DEEPEST = 1_000
+
+
+def is_readable(text: str) -> bool:
+    """Tell whether a script is neither too long nor too deeply nested to be read."""
+    if len(text) > LONGEST:
+        return False
+    depth = 0
+    for sign in _BRACKETS.findall(text):
+        depth += 1 if sign in "([{" else -1
+        if depth > _DEEPEST:
+            return False
+    return True
+
+
+_BRACKETS = lazy(r"[(){}\[\]]")
 
 
 class ScriptTree:
@@ -44,7 +64,8 @@ class ScriptTree:
         """Return the captures of each match of a query."""
         from tree_sitter import QueryCursor
 
-        return [captures for _, captures in QueryCursor(_query(query)).matches(self.root)]
+        cursor = QueryCursor(_query(query), match_limit=_MOST_OPEN)  # of a chain of calls each is open until the last
+        return [captures for _, captures in cursor.matches(self.root)]
 
 
 @cache

@@ -8,7 +8,7 @@ from functools import cached_property
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
-from verse_tray.model.phrasing import nearest
+from verse_tray.model.phrasing import Guesses
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 from verse_tray.script.reading import Sought, selector_of
@@ -24,7 +24,6 @@ RULE = Rule(
 _WORD = lazy(r"[\w$-]+")
 _LEAST = 0.75  # how alike two names are of which one is taken for a slip of the hand
 _SHORTEST = 4
-_MOST_GUESSES = 50
 
 
 def check(subject: Subject) -> Iterator[Mistake]:
@@ -32,14 +31,12 @@ def check(subject: Subject) -> Iterator[Mistake]:
     if not subject.scripts and not subject.handlers:
         return
     known = _Known(subject)
-    guesses = 0
     for sought, place in subject.sought:
         if subject.targets.get(selector_of(sought)) != []:  # found, or not understood
             continue
         for mark, name, at in _parts(sought):
-            guesses += 1
             names = subject.identifiers if mark == "#" else subject.classes
-            near = known.near(name, names) if guesses < _MOST_GUESSES and not known.is_made(name) else None
+            near = known.near(name, names) if not known.is_made(name) else None
             if near is not None:
                 what = "identifier" if mark == "#" else "class"
                 yield Mistake(
@@ -49,8 +46,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
     made: set[str] = set().union(*(reading.declared.keys() | reading.made for _, reading in subject.script_readings))
     for element, attribute, reading in subject.handlers:
         for name, span in reading.called.items():
-            guesses += 1
-            if name not in made and guesses < _MOST_GUESSES and (near := known.near(name, made)) is not None:
+            if name not in made and (near := known.near(name, made)) is not None:
                 yield Mistake(
                     subject.value_span(element, attribute, span),
                     f"No script of the piece has a function “{name}”, so {attribute} does nothing. Did you mean "
@@ -70,6 +66,7 @@ class _Known:
 
     def __init__(self, subject: Subject) -> None:
         self._subject = subject
+        self._guesses = Guesses()
 
     @cached_property
     def _words(self) -> dict[str, int]:
@@ -92,7 +89,7 @@ class _Known:
         """Return what a name was meant to be; None where something has it, or nothing is like it."""
         if name in names or len(name) < _SHORTEST or any(name in site.frame for site in self._subject.sites):
             return None
-        found = nearest(name, names, _LEAST)
+        found = self._guesses.nearest(name, names, _LEAST)
         if found is None or (found.strip("0123456789") == name.strip("0123456789") and found.lower() != name.lower()):
             return None
         return found

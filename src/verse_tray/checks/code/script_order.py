@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from typing import NamedTuple
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.tree import Element
@@ -32,7 +33,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each script that at once looks for an element, or uses a library, that comes later."""
     if not subject.scripts:
         return
-    libraries = [element for element in subject.each("script") if element.attributes.get("src")][:_MOST_LIBRARIES]
+    loaded = [element for element in subject.each("script") if element.attributes.get("src")][:_MOST_LIBRARIES]
+    libraries = [_Library(_start(subject, each), _stem(each), _file(each), _waits(each)) for each in loaded]
     known: set[str] = set()  # names that earlier scripts of the piece have made
     for code, reading in subject.script_readings:
         if code.start is None or script_kind(code.element.attributes) == "module":
@@ -65,31 +67,43 @@ def _elements(subject: Subject, code: WrittenCode, reading: ScriptReading) -> It
 
 
 def _libraries(
-    subject: Subject, code: WrittenCode, needed: dict[str, Span], libraries: list[Element]
+    subject: Subject, code: WrittenCode, needed: dict[str, Span], libraries: list[_Library]
 ) -> Iterator[Mistake]:
     if not needed or not libraries:
         return
-    late = {id(each): how for each in libraries if (how := _lateness(subject, each, code))}
-    told: set[str] = set()
-    for library in libraries:
-        if id(library) not in late:
-            told.add(_stem(library))
-    dollar_there = any(_GIVES_DOLLAR in _file(each) for each in libraries if id(each) not in late)
-    only = len(late) == len(libraries)  # then none of those that are there could give it either
-    for library in libraries:
-        if id(library) not in late:
-            continue
-        stem = _stem(library)
-        names = [name for name in needed if len(stem) >= _SHORTEST and name.lower() == stem and stem not in told]
-        if not dollar_there and (_GIVES_DOLLAR in _file(library) or (only and len(libraries) == 1)):
+    late = [(each, how) for each in libraries if (how := _lateness(each, code.start or 0))]
+    there = [each for each in libraries if not _lateness(each, code.start or 0)]
+    stems = {each.stem for each in there}
+    dollar_there = any(_GIVES_DOLLAR in each.file for each in there)
+    for library, how in late:
+        known = len(library.stem) < _SHORTEST or library.stem in stems
+        names = [] if known else [name for name in needed if name.lower() == library.stem]
+        if not dollar_there and (_GIVES_DOLLAR in library.file or len(libraries) == 1):
             names += [name for name in _DOLLAR if name in needed]
         for name in names[:1]:
-            line, column = subject.source.place(_start(subject, library))
+            line, column = subject.source.place(library.start)
             yield Mistake(
                 code.at(needed.pop(name)),
-                f"When this runs, {name} is not there yet: its library at {line}:{column} "
-                f"{late[id(library)]}. Put the library first.",
+                f"When this runs, {name} is not there yet: its library at {line}:{column} {how}. Put the "
+                "library first.",
             )
+
+
+class _Library(NamedTuple):
+    """A script from elsewhere."""
+
+    start: int
+    """Where it stands."""
+    stem: str
+    """The name that it has by its file."""
+    file: str
+    waits: str
+    """What keeps it from running where it stands; empty for nothing."""
+
+
+def _lateness(library: _Library, start: int) -> str:
+    """Return why a library may not be there when a script runs; empty where it is."""
+    return "is loaded later" if library.start > start else library.waits
 
 
 def _start(subject: Subject, library: Element) -> int:
@@ -97,10 +111,7 @@ def _start(subject: Subject, library: Element) -> int:
     return -1 if span is None else span.start
 
 
-def _lateness(subject: Subject, library: Element, code: WrittenCode) -> str:
-    """Return why a library may not be there when a script runs; empty where it is."""
-    if _start(subject, library) > (code.start or 0):
-        return "is loaded later"
+def _waits(library: Element) -> str:
     if "async" in library.attributes:
         return "is not waited for (async)"
     if "defer" in library.attributes or script_kind(library.attributes) == "module":

@@ -10,7 +10,7 @@ from verse_tray.markup.addresses import clean, scheme_of
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
-from verse_tray.model.phrasing import nearest
+from verse_tray.model.phrasing import Guesses
 from verse_tray.piece.subject import Subject
 
 RULE = Rule(
@@ -27,16 +27,17 @@ _LONGEST = 200
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each link without an address, with a script for one, or to a place that is not there."""
+    guesses = Guesses()
     for element in subject.each("a", "area"):
         address = element.attributes.get("href")
         if address is None:
             continue
-        told = _told(subject, element, clean(address))
+        told = _told(subject, element, clean(address), guesses)
         if told:
             yield Mistake(subject.attribute_span(element, "href"), told)
 
 
-def _told(subject: Subject, element: Element, address: str) -> str:
+def _told(subject: Subject, element: Element, address: str, guesses: Guesses) -> str:
     if not address:
         return "This link has no address, so a click loads the same page anew. Write the address it is to lead to."
     if scheme_of(address) == "javascript":
@@ -53,6 +54,6 @@ def _told(subject: Subject, element: Element, address: str) -> str:
         return ""
     if subject.is_place(name) or name in subject.script_words or any(name in site.frame for site in subject.sites):
         return ""
-    near = nearest(name, subject.identifiers, 0.7)
+    near = guesses.nearest(name, subject.identifiers, 0.7)
     known = f" Did you mean #{near}?" if near else " Give the element it is to lead to that id."
     return f"Nothing in the piece has the id “{name[:60]}”, so a click does nothing.{known}"

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
-from verse_tray.model.phrasing import nearest
+from verse_tray.model.phrasing import Guesses
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
@@ -29,15 +29,16 @@ _DRAWN = frozenset("use textPath mpath animate animateMotion animateTransform se
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each ``url(#…)``, drawing's reference, label and the like that names no element."""
+    guesses = Guesses()
     for element in subject.elements:
         for name, value in element.attributes.items():
             for wanted, at in _wanted(element.name, name, value):
                 if not subject.is_place(wanted) and wanted not in subject.script_words:
-                    yield _missing(subject, wanted, subject.value_span(element, name, at))
+                    yield _missing(subject, guesses, wanted, subject.value_span(element, name, at))
     for code, _ in subject.sheets:
         for match in _URL.finditer(code.text):
             if not subject.is_place(match[1]) and match[1] not in subject.script_words:
-                yield _missing(subject, match[1], code.at(Span(*match.span(1))))
+                yield _missing(subject, guesses, match[1], code.at(Span(*match.span(1))))
 
 
 def _wanted(element: str, name: str, value: str) -> Iterator[tuple[str, Span]]:
@@ -56,7 +57,7 @@ def _wanted(element: str, name: str, value: str) -> Iterator[tuple[str, Span]]:
         yield value[1:], Span(1, len(value))
 
 
-def _missing(subject: Subject, wanted: str, span: Span | None) -> Mistake:
-    near = nearest(wanted, subject.identifiers, 0.6)
+def _missing(subject: Subject, guesses: Guesses, wanted: str, span: Span | None) -> Mistake:
+    near = guesses.nearest(wanted, subject.identifiers, 0.6)
     hint = f"Did you mean “{near}”?" if near else "Paste what it belongs to as well, or take the reference away."
     return Mistake(span, f"Nothing in the piece has the id “{wanted[:60]}” that this refers to. {hint}")
