@@ -63,6 +63,17 @@ def _group(finding: Finding, places: dict[tuple[int | None, int | None, str], li
     return Alike(finding, tuple(names), tuple(known), len(places))
 
 
-def _weight(group: Alike) -> tuple[int, int, int, int, int]:
+_FIRST = ("reading/tag-unfinished", "markup/text-swallowed")
+"""Rules that say that the rest of a piece is not read: the others know only what stands before it."""
+
+
+def _weight(group: Alike) -> tuple[bool, int, int, int, int, int]:
     finding = group.finding
-    return finding.severity.rank, -finding.cost, -len(group.editors), finding.line or 0, finding.column or 0
+    return (
+        finding.rule not in _FIRST,
+        finding.severity.rank,
+        -finding.cost,
+        -len(group.editors),
+        finding.line or 0,
+        finding.column or 0,
+    )

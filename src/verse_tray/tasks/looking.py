@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
+from functools import partial
 from typing import TYPE_CHECKING
 
 from verse_tray.editors.chosen import plain_editor
@@ -44,22 +45,29 @@ def looking(editors: Sequence[Editor], names: list[str] | None) -> Iterator[Look
         BrowserError: there is no browser, or it failed.
         UnknownThemeError: no editor has such a theme.
     """
-    from verse_tray.preview.browser import Session
+    from verse_tray.preview.browser import SteadySession
     from verse_tray.preview.pages.local_pictures import LocalPictures
     from verse_tray.preview.sheet import NARROW, WIDE
 
     plain = plain_editor()
     sites = list(editors) or [plain]
     looks = chosen_looks(sites, names or ())
-    with Session() as session:
+    with SteadySession() as browser:
         render = renderer()
 
         def look(piece: Piece, journeys: tuple[Journey, ...]) -> Mapping[str, Rendered]:
             pictures = LocalPictures(home_of(piece.source.name))
             seen = {}
             for each in journeys or (journey(piece, plain),):
-                name = each.editor.name
-                seen[name] = render(session, each, looks[name], (WIDE, NARROW), pictures, compare=bool(journeys))
+                look_at = partial(
+                    render,
+                    journey=each,
+                    themes=looks[each.editor.name],
+                    widths=(WIDE, NARROW),
+                    pictures=pictures,
+                    compare=bool(journeys),
+                )
+                seen[each.editor.name] = browser.do(look_at)
             return seen
 
         yield look

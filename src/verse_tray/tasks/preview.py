@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from functools import cached_property
+from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
 
@@ -21,7 +21,7 @@ from verse_tray.preview.sheet import NARROW, WIDE, Shown, sheet
 from verse_tray.tasks.files import home_of, read_piece
 
 if TYPE_CHECKING:
-    from verse_tray.preview.browser import Session
+    from verse_tray.preview.browser import Session, SteadySession
     from verse_tray.preview.measuring.render import Rendered
     from verse_tray.preview.trials import Acted
 
@@ -161,15 +161,16 @@ class Preview:
         """
         if not (outputs.png or outputs.pdf or outputs.render):
             return Previewed(_encoded(self._sheet({}, acted)))
-        from verse_tray.preview.browser import Session
+        from verse_tray.preview.browser import SteadySession
 
         with ThreadPoolExecutor(1) as pool:  # a browser takes its time to start: the pages are made meanwhile
             ahead = pool.submit(self._ahead, outputs, acted)
-            with Session() as session:
+            with SteadySession() as browser:
                 if isinstance(page := ahead.result(), _View):
-                    return _of_view(session, page, outputs)
-                made = page or self._sheet(self._look(session, progress), acted)
-                return _of_sheet(session, made, outputs)
+                    view = page
+                    return browser.do(lambda session: _of_view(session, view, outputs))
+                made = page or self._sheet(self._look(browser, progress), acted)
+                return browser.do(lambda session: _of_sheet(session, made, outputs))
 
     def _ahead(self, outputs: Outputs, acted: Mapping[str, Acted]) -> _View | str:
         """Return what can be made without a browser: the only view, or the sheet; nothing where one has to look."""
@@ -179,7 +180,7 @@ class Preview:
             return _View(journey_page(only, self.sides[0], css, self.pictures(stored=False)).html, self.widths[0])
         return "" if outputs.render else self._sheet({}, acted)
 
-    def _look(self, session: Session, progress: Progress) -> dict[str, Rendered]:
+    def _look(self, browser: SteadySession, progress: Progress) -> dict[str, Rendered]:
         from verse_tray.tasks.looking import renderer
 
         render = renderer()
@@ -187,7 +188,8 @@ class Preview:
         seen = {}
         for each in progress(self.journeys, "Looking"):
             looks = self.shown.themes[each.editor.name]
-            seen[each.editor.name] = render(session, each, looks, self.widths, pictures, compare=True)
+            look = partial(render, journey=each, themes=looks, widths=self.widths, pictures=pictures, compare=True)
+            seen[each.editor.name] = browser.do(look)
         return seen
 
     def _sheet(self, rendered: Mapping[str, Rendered], acted: Mapping[str, Acted]) -> str:
