@@ -22,8 +22,8 @@ from playwright.sync_api import Page, sync_playwright
 from support.editors import editor
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.journeys.journey import journey
-from verse_tray.model.errors import InputError
-from verse_tray.preview.browser import Session
+from verse_tray.model.errors import BrowserError, InputError
+from verse_tray.preview.browser import Session, SteadySession
 from verse_tray.preview.browser.find import find_browser
 from verse_tray.preview.browser.screenshots import sheet_picture, view_picture
 from verse_tray.preview.measuring.render import render
@@ -321,3 +321,21 @@ def test_what_moves_and_ticks_gives_the_same_report_each_time() -> None:
             found = render(session, journey(markup, KEEPS), {"": ""}, (1280, 375), LocalPictures(None), compare=True)
             seen.add((tuple(found.findings), found.score, session.picture()))
     assert len(seen) == 1
+
+
+def test_a_browser_that_dies_is_started_anew_once() -> None:
+    begun: list[Session] = []
+
+    def work(session: Session, dies: int) -> str:
+        begun.append(session)
+        session.open("<p>Low water</p>", 800)
+        if len(begun) <= dies:
+            os.kill(session._find_process(), signal.SIGKILL)
+        return str(session.evaluate("() => document.body.innerText"))
+
+    with SteadySession() as browser:
+        assert browser.do(lambda session: work(session, 1)) == "Low water"
+        assert len(begun) == 2
+        begun.clear()
+        with pytest.raises(BrowserError, match="the browser failed"):
+            browser.do(lambda session: work(session, 2))

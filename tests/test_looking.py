@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import os
 import re
-import signal
 import tomllib
 from collections.abc import Iterator
 from io import BytesIO
@@ -17,8 +15,7 @@ from PIL import Image, ImageChops
 from support.editors import editor
 from verse_tray.editors.load import Editor, load_editor, read_profile
 from verse_tray.journeys.journey import journey
-from verse_tray.model.errors import BrowserError
-from verse_tray.preview.browser import Session, SteadySession
+from verse_tray.preview.browser import Session
 from verse_tray.preview.browser.screenshots import sheet_pdf, sheet_picture, view_pdf, view_picture
 from verse_tray.preview.comparing import compare
 from verse_tray.preview.measuring.render import render
@@ -201,21 +198,3 @@ def test_what_differs_between_two_pieces(session: Session, case: dict[str, Any])
     alone = [[names[0][key] for key in made.aligned.first_only], [names[1][key] for key in made.aligned.second_only]]
     assert alone == case.get("only", [[], []])
     assert made.same == (not told and alone == [[], []])
-
-
-def test_a_browser_that_dies_is_started_anew_once() -> None:
-    begun: list[Session] = []
-
-    def work(session: Session, dies: int) -> str:
-        begun.append(session)
-        session.open("<p>Low water</p>", 800)
-        if len(begun) <= dies:
-            os.kill(session._find_process(), signal.SIGKILL)
-        return str(session.evaluate("() => document.body.innerText"))
-
-    with SteadySession() as browser:
-        assert browser.do(lambda session: work(session, 1)) == "Low water"
-        assert len(begun) == 2
-        begun.clear()
-        with pytest.raises(BrowserError, match="the browser failed"):
-            browser.do(lambda session: work(session, 2))
