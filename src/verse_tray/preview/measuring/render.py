@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from concurrent.futures import Future, ThreadPoolExecutor
 
 from msgspec import Struct
 
@@ -63,25 +64,27 @@ def render(
     if journey.refused:
         return Rendered({}, {window: Likeness(0.0, {}) for window in windows} if compare else {})
     seen: list[tuple[Window, Seen]] = []
-    alike: dict[Window, Likeness] = {}
+    waiting: dict[Window, Future[Likeness]] = {}
     stage = "written" if journey.published is journey.piece.parsed.tree else "publish"
     measured: dict[Window, PageFacts] = {}
-    for window in windows:
-        facts = look(session, journey, "published", themes[window.theme], window.width, pictures)
-        measured[window] = facts
-        seen += [(window, each) for rule in RULES for each in rule(facts)]
-        if window is windows[0]:
-            from verse_tray.preview.measuring.fonts import substituted
+    with ThreadPoolExecutor(1) as pool:  # the browser draws the next page meanwhile
+        for window in windows:
+            facts = look(session, journey, "published", themes[window.theme], window.width, pictures)
+            measured[window] = facts
+            seen += [(window, each) for rule in RULES for each in rule(facts)]
+            if window is windows[0]:
+                from verse_tray.preview.measuring.fonts import substituted
 
-            missing = list(substituted(session, facts, journey.published_view))
-            seen += [(each_window, each) for each in missing for each_window in windows]  # no theme changes that
-        if compare:
-            after = Sight(facts, session.picture(), text_runs(journey.published))
-            written = look(session, journey, "written", themes[window.theme], window.width, pictures)
-            seen += [(window, each) for each in vanished(written, facts, journey.published_view)]
-            before = Sight(written, session.picture(), text_runs(journey.piece.parsed.tree))
-            alike[window] = likeness(before, after)
+                missing = list(substituted(session, facts, journey.published_view))
+                seen += [(each_window, each) for each in missing for each_window in windows]  # no theme changes that
+            if compare:
+                after = Sight(facts, session.pixels(), text_runs(journey.published))
+                written = look(session, journey, "written", themes[window.theme], window.width, pictures)
+                seen += [(window, each) for each in vanished(written, facts, journey.published_view)]
+                before = Sight(written, session.pixels(), text_runs(journey.piece.parsed.tree))
+                waiting[window] = pool.submit(likeness, before, after)
     for window, facts in measured.items():
         others = [measured[each] for each in windows if each.theme == window.theme and each.width != window.width]
         seen += [(window, each) for each in hidden_at(facts, others)]
+    alike = {window: each.result() for window, each in waiting.items()}
     return Rendered(findings_of(journey.piece, seen, windows, stage), alike)
