@@ -6,8 +6,10 @@ import io
 import os
 import random
 import re
+import signal
 import subprocess
 import sys
+import time
 import tomllib
 from pathlib import Path
 from typing import Any
@@ -126,3 +128,19 @@ def test_damaged_pictures_are_measured_or_told() -> None:
     files = [drawn(form) for form in (*picture_size.FORMATS, "DDS", "EPS", "TIFF")]
     for _ in range(2_000):
         assert isinstance(measure(damaged(rng.choice(files), rng)), Measured | Unreadable)
+
+
+@pytest.mark.parametrize("sent", [signal.SIGKILL, signal.SIGTERM])
+def test_a_run_that_is_killed_leaves_the_file_as_it_was_or_as_it_is_to_be(tmp_path: Path, sent: signal.Signals) -> None:
+    file = tmp_path / "piece.html"
+    written = '<a href="www.gannetcove.example/walks">Walks</a>\n' + "<p>Low water at six</p>\n" * 400
+    command = [sys.executable, "-m", "verse_tray", "check", file.name, "--fix", "--write", "--editor", "none"]
+    for wait in (0.1, 0.25, 0.35, 0.45, 0.6):
+        file.write_text(written, "utf-8")
+        running = subprocess.Popen(command, cwd=tmp_path, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        time.sleep(wait)
+        running.send_signal(sent)
+        running.wait(timeout=20)
+        assert file.read_text("utf-8") in (written, written.replace("www", "https://www"))
+        beside = [each for each in tmp_path.iterdir() if each != file]
+        assert all(each.read_text("utf-8") == written for each in beside)  # backups, whole
