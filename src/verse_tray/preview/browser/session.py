@@ -51,7 +51,7 @@ HEIGHT = 800
 """Height of the window in CSS pixels."""
 _TALLEST = 16_000  # pixels; the browser's own limit for a picture lies a little above
 _PATIENCE = 15_000  # milliseconds
-_LONGEST = 6.0  # seconds that one call may take on a page with scripts
+_LONGEST = 8.0  # seconds that one call may take on a page with scripts
 _LONGEST_LOAD = 3.0  # seconds that fonts and pictures within a page may take
 _LONGEST_LOOK = 5.0  # seconds after which such a page stands still
 
