@@ -23,7 +23,7 @@ from support.editors import editor
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.journeys.journey import journey
 from verse_tray.model.errors import BrowserError, InputError
-from verse_tray.preview.browser import Session, SteadySession
+from verse_tray.preview.browser import Session, SteadySession, session
 from verse_tray.preview.browser.find import find_browser
 from verse_tray.preview.browser.screenshots import sheet_picture, view_picture
 from verse_tray.preview.measuring.render import render
@@ -332,12 +332,12 @@ def test_what_moves_looks_the_same_each_time() -> None:
 def test_a_browser_that_dies_is_started_anew_once() -> None:
     begun: list[Session] = []
 
-    def work(session: Session, dies: int) -> str:
-        begun.append(session)
-        session.open("<p>Low water</p>", 800)
+    def work(each: Session, dies: int) -> str:
+        begun.append(each)
+        each.open("<p>Low water</p>", 800)
         if len(begun) <= dies:
-            os.kill(session._find_process(), signal.SIGKILL)
-        return str(session.evaluate("() => document.body.innerText"))
+            os.kill(each._process, signal.SIGKILL)
+        return str(each.evaluate("() => document.body.innerText"))
 
     with SteadySession() as browser:
         assert browser.do(lambda session: work(session, 1)) == "Low water"
@@ -345,3 +345,38 @@ def test_a_browser_that_dies_is_started_anew_once() -> None:
         begun.clear()
         with pytest.raises(BrowserError, match="the browser failed"):
             browser.do(lambda session: work(session, 2))
+
+
+def test_a_browser_that_hangs_is_ended_and_started_anew(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(session, "_LONGEST_STILL", 6)
+    begun: list[Session] = []
+
+    def work(each: Session) -> str:
+        begun.append(each)
+        each.open("<p>Low water</p>", 800)
+        if len(begun) == 1:
+            os.kill(each._process, signal.SIGSTOP)
+        return str(each.evaluate("() => document.body.innerText"))
+
+    with SteadySession() as browser:
+        assert browser.do(work) == "Low water"
+    assert len(begun) == 2
+
+
+def test_copies_of_libraries_answer_and_nothing_else_does(knocks: tuple[str, list[bytes]], tmp_path: Path) -> None:
+    host, found = knocks
+    (tmp_path / "tidemap.js").write_text(
+        "window.Tidemap = { draw(id) { document.getElementById(id).textContent = 'é' } }"
+    )
+    (tmp_path.parent / "outside.js").write_text("document.title = 'outside'")
+    loads = "".join(
+        f"<script src='http://{host}/{name}'></script>" for name in ("tidemap.js", "%2e%2e%2foutside.js", "x.js")
+    )
+    loads += f"<link rel=stylesheet href='http://{host}/x.css'>"
+    markup = f"<p id=m>-</p>{loads}<script>Tidemap.draw('m'); Other()</script>"
+    with Session() as browser:
+        acted = act(browser, journey(markup, KEEPS), "", LocalPictures(None), libraries=tmp_path, longest=60)
+        assert browser.tab.title() != "outside"
+    assert acted.loading == ("“-” becomes “é” in <p> of 1:1",)
+    assert [each.rule for each in acted.findings if each.rule != "act/fetch"] == ["act/library"]
+    assert found == []

@@ -78,6 +78,12 @@ def test_a_trial_is_told_and_drawn(folder: Path) -> None:
     assert done.returncode == 0, done.stderr
     assert "“Flood” becomes “Ebb”" in done.stdout
     assert "What a click does" in (folder / "acted.html").read_text("utf-8")
+    (folder / "acts.html").write_text("<p>x</p><script>\nvar heights = [1;\n</script>", "utf-8")
+    done = run("preview", "acts.html", "--editor", "sidebar-box", "--act", "--longest", "30", cwd=folder)
+    assert done.returncode == 1, done.stderr
+    assert "2:17  error" in done.stdout
+    done = run("preview", "acts.html", "--longest", "30", cwd=folder)
+    assert (done.returncode, "goes with --act" in done.stderr) == (2, True)
 
 
 def test_a_preview_without_a_browser_says_so_in_one_line(folder: Path) -> None:

@@ -218,7 +218,7 @@ BOUNDS = {
         picture_size.MOST_PIXELS_A_BYTE,
     ),
     "documents inside one another in a sheet": (offline._DEEPEST,),
-    "a trial": (trial.LONGEST_TRIAL, int(session._LONGEST), int(session._LONGEST_LOOK)),
+    "a trial": (trial.LONGEST_TRIAL, int(session._LONGEST), int(session._LONGEST_STILL), int(session._LONGEST_LOOK)),
     "objects of a page's scripts": (session.MOST_MEMORY,),
     "what a page says in a trial": (messages._MOST_SAID,),
     "controls that are clicked in a trial": (trial._MOST,),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from enum import StrEnum
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, NamedTuple
 
 import typer
 
@@ -115,27 +115,25 @@ def command(
         _show_in_terminal(preview)
     trial = TrialRequest(tuple(click or ()), libraries, longest)
     acted = _act(preview, trial) if act else {}
-    _views(preview, acted, out, png, pdf, part, render=render, also=not (text or act))
+    if out or png or pdf or not (text or act):
+        _write_views(preview, acted, _Targets(out, png, pdf), part, render=render)
     if any(each.severity is Severity.ERROR for tried in acted.values() for each in tried.findings):
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _views(
-    preview: Preview,
-    acted: dict[str, Acted],
-    out: Path | None,
-    png: Path | None,
-    pdf: Path | None,
-    part: Part,
-    *,
-    render: bool,
-    also: bool,
-) -> None:
-    """Write what is asked for; a sheet beside the file where nothing is, and ``also`` one is wanted then."""
+class _Targets(NamedTuple):
+    """Where sheet, picture and PDF go; None for what is not asked for."""
+
+    out: Path | None
+    png: Path | None
+    pdf: Path | None
+
+
+def _write_views(preview: Preview, acted: dict[str, Acted], targets: _Targets, part: Part, *, render: bool) -> None:
+    """Write what is asked for; a sheet beside the file where nothing is."""
     from verse_tray.tasks.preview import Outputs
 
-    if not (out or png or pdf or also):
-        return
+    out, png, pdf = targets
     if part is not Part.PAGE and not (png and preview.single):
         told = "goes with --png of a single view: one --editor, one --only, one --width"
         raise typer.BadParameter(told, param_hint="--part")

@@ -7,7 +7,16 @@ from collections.abc import Iterator
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element
+from verse_tray.model.patterns import lazy
 from verse_tray.piece.subject import Subject
+
+_FILLED = lazy(r"[{\[%<$]")
+
+
+def may_be_filled(value: str) -> bool:
+    """Tell whether a value may hold something that a platform, or a template, fills in."""
+    return _FILLED.search(value) is not None
+
 
 _ONE = ADDRESS_ATTRIBUTES - {"srcset", "ping", "usemap", "manifest", "longdesc"}
 _DATA = frozenset(("object",))

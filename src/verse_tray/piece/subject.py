@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 from functools import cached_property
 from pathlib import Path
@@ -313,10 +314,10 @@ class Subject:
         return found
 
     @cached_property
-    def script_words(self) -> frozenset[str]:
-        """The words of its scripts and handlers: names that they may use."""
+    def script_words(self) -> Counter[str]:
+        """The words of its scripts and handlers, names that they may use, and how often each stands there."""
         handlers = [v for e in self.elements for name, v in e.attributes.items() if name.startswith("on")]
-        return frozenset(_WORD.findall("\n".join([*(code.text for code in self.scripts), *handlers])))
+        return Counter(_WORD.findall("\n".join([*(code.text for code in self.scripts), *handlers])))
 
     @cached_property
     def script_readings(self) -> list[tuple[WrittenCode, ScriptReading]]:

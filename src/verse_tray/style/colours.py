@@ -87,13 +87,18 @@ def _short(number: float, digits: int = 3) -> str:
     return f"{number:.{digits}f}".rstrip("0").rstrip(".")
 
 
+def colour_names() -> frozenset[str]:
+    """Return the names of colours that CSS knows."""
+    from PIL.ImageColor import colormap
+
+    return frozenset(colormap)
+
+
 @lru_cache
 def _names() -> dict[str, str]:
     """Return the names of CSS by the hex form; of two for one colour, the shorter."""
-    from PIL.ImageColor import colormap
-
     found: dict[str, str] = {"#00000000": "transparent"}
-    for name in sorted(colormap, key=len, reverse=True):
+    for name in sorted(colour_names(), key=len, reverse=True):
         colour = parse_colour(name)
         if colour is not None:
             found[_hex(colour)] = name

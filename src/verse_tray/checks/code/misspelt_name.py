@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Collection, Iterator
-from functools import cached_property
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
-from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import Guesses
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
@@ -21,7 +20,6 @@ RULE = Rule(
     bad="<p id=next-walk></p><script>document.getElementById('nextwalk').textContent = 'Saturday';</script>",
     good="<p id=next-walk></p><script>document.getElementById('next-walk').textContent = 'Saturday';</script>",
 )
-_WORD = lazy(r"[\w$-]+")
 _LEAST = 0.75  # how alike two names are of which one is taken for a slip of the hand
 _SHORTEST = 4
 
@@ -67,23 +65,11 @@ class _Known:
     def __init__(self, subject: Subject) -> None:
         self._subject = subject
         self._guesses = Guesses()
-
-    @cached_property
-    def _words(self) -> dict[str, int]:
-        """How often each word stands in scripts and handlers, what they look for left out."""
-        found: dict[str, int] = {}
-        handlers = [value for e in self._subject.elements for key, value in e.attributes.items() if key[:2] == "on"]
-        for text in (*(code.text for code in self._subject.scripts), *handlers):
-            for word in _WORD.findall(text):
-                found[word] = found.get(word, 0) + 1
-        for sought, _ in self._subject.sought:
-            for _, name, _ in _parts(sought):
-                found[name] = found.get(name, 0) - 1
-        return found
+        self._sought = Counter(name for sought, _ in subject.sought for _, name, _ in _parts(sought))
 
     def is_made(self, name: str) -> bool:
         """Tell whether a script may make something of that name: it names it elsewhere as well."""
-        return self._words.get(name, 0) > 0
+        return self._subject.script_words[name] > self._sought[name]
 
     def near(self, name: str, names: Collection[str]) -> str | None:
         """Return what a name was meant to be; None where something has it, or nothing is like it."""

@@ -71,11 +71,13 @@ def _libraries(
 ) -> Iterator[Mistake]:
     if not needed or not libraries:
         return
-    late = [(each, how) for each in libraries if (how := _lateness(each, code.start or 0))]
-    there = [each for each in libraries if not _lateness(each, code.start or 0)]
+    lateness = [(each, _lateness(each, code.start or 0)) for each in libraries]
+    there = [each for each, how in lateness if not how]
     stems = {each.stem for each in there}
     dollar_there = any(_GIVES_DOLLAR in each.file for each in there)
-    for library, how in late:
+    for library, how in lateness:
+        if not how:
+            continue
         known = len(library.stem) < _SHORTEST or library.stem in stems
         names = [] if known else [name for name in needed if name.lower() == library.stem]
         if not dollar_there and (_GIVES_DOLLAR in library.file or len(libraries) == 1):

@@ -11,6 +11,7 @@ from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import Guesses
+from verse_tray.piece.addresses import may_be_filled
 from verse_tray.piece.subject import Subject
 
 RULE = Rule(
@@ -21,7 +22,6 @@ RULE = Rule(
     good='<p><a href="#walks">Walks</a></p><h2 id="walks">Walks</h2>',
 )
 _DOES_NOTHING = lazy(r"javascript:\s*(?:void\b[^;]*|false|undefined|[\w.$]*\(\s*\))?;?\s*")
-_MARK = lazy(r"[{\[%<$]")  # something that a platform fills in
 _LONGEST = 200
 
 
@@ -50,7 +50,7 @@ def _told(subject: Subject, element: Element, address: str, guesses: Guesses) ->
     if not address.startswith("#") or "download" in element.attributes:
         return ""
     name = unquote(address[1:])
-    if name.lower() in ("", "top") or name.startswith(":~:") or _MARK.search(name) or len(name) > _LONGEST:
+    if name.lower() in ("", "top") or name.startswith(":~:") or may_be_filled(name) or len(name) > _LONGEST:
         return ""
     if subject.is_place(name) or name in subject.script_words or any(name in site.frame for site in subject.sites):
         return ""

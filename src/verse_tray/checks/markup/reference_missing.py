@@ -9,6 +9,7 @@ from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import Guesses
 from verse_tray.model.spans import Span
+from verse_tray.piece.addresses import may_be_filled
 from verse_tray.piece.subject import Subject
 
 RULE = Rule(
@@ -19,7 +20,6 @@ RULE = Rule(
     good='<label for="email">Mail</label> <input id="email" type="email">',
 )
 _URL = lazy(r"url\(\s*[\"']?#([^\"')\s]+)[\"']?\s*\)")
-_MARK = lazy(r"[{\[%<$]")  # something that a platform fills in
 _LISTS = frozenset("aria-labelledby aria-describedby aria-controls aria-owns headers".split())
 _ONE = frozenset(("for", "list", "form", "popovertarget", "aria-activedescendant"))
 _DRAWN = frozenset("use textPath mpath animate animateMotion animateTransform set image feImage pattern".split()) | {
@@ -50,7 +50,7 @@ def _wanted(element: str, name: str, value: str) -> Iterator[tuple[str, Span]]:
         at = 0
         for word in value.split() if name in _LISTS else [value.strip()]:
             at = value.index(word, at)
-            if word and not _MARK.search(word):
+            if word and not may_be_filled(word):
                 yield word, Span(at, at + len(word))
             at += len(word)
     elif name in ("href", "xlink:href") and element in _DRAWN and value.startswith("#") and len(value) > 1:

@@ -23,6 +23,7 @@ RULE = Rule(
     'class="col-4">Walks</div></div>',
 )
 _TWELFTHS = 12
+_MOST_NAMED = 12
 _COLUMN = lazy(r"(?:col|column|span|cell)((?:-[a-z]{1,3})?)-?(\d{1,2})")
 _ROW = lazy(r"(?:row|grid|columns)(?:-.*)?")
 _REPEAT = lazy(r"repeat\(\s*(\d{1,3})\s*,(.*)\)", re.DOTALL)
@@ -35,7 +36,7 @@ _PERCENT = lazy(r"(\d*\.?\d+)%")
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for rows of twelve parts, percentages and spans that do not add up."""
     for element in subject.elements:
-        if any(_ROW.fullmatch(name) for name in element.attributes.get("class", "").lower().split()):
+        if any(_ROW.fullmatch(name) for name in _names(element)):
             yield from _twelfths(subject, element)
     for declared in subject.declared:
         if declared.declaration.name == "grid-template-columns":
@@ -67,30 +68,42 @@ def _twelfths(subject: Subject, row: Element) -> Iterator[Mistake]:
     for child in row.children:
         if type(child) is not Element:
             continue
-        for name in child.attributes.get("class", "").lower().split():
+        for name in _names(child):
             if (match := _COLUMN.fullmatch(name)) is not None:
                 parts.setdefault(match[1], []).append(int(match[2]))
     for sizes in parts.values():
         if max(sizes) > _TWELFTHS or len(set(sizes)) < 2:  # of one size: meant to go on in the next row
             continue
-        filled = 0
-        for size in sizes:
-            if 0 < filled < _TWELFTHS < filled + size:
-                told = f"{' + '.join(map(str, sizes))} is {sum(sizes)}, and a row has {_TWELFTHS} parts"
-                yield Mistake(
-                    subject.name_span(row),
-                    f"The columns of this row do not add up: {told}, so one drops below. {_ADVICE}",
-                )
-                return
-            filled = size if filled + size > _TWELFTHS else filled + size
+        filled = _filled(sizes, _TWELFTHS)
+        if filled is None:
+            told = f"{_sum(sizes)} is {sum(sizes)}, and a row has {_TWELFTHS} parts"
+            yield Mistake(
+                subject.name_span(row),
+                f"The columns of this row do not add up: {told}, so one drops below. {_ADVICE}",
+            )
+            return
         if filled < _TWELFTHS and not _leaves_room(row):
-            yield _hole(subject, row, f"{' + '.join(map(str, sizes))} of {_TWELFTHS}")
+            yield _hole(subject, row, f"{_sum(sizes)} of {_TWELFTHS}")
+
+
+def _filled(sizes: list[int], whole: int) -> int | None:
+    """Return how much of the last row is filled by parts that follow one another; None where one has to drop below."""
+    filled = 0
+    for size in sizes:
+        if 0 < filled < whole < filled + size:
+            return None
+        filled = size if filled + size > whole else filled + size
+    return filled
+
+
+def _sum(sizes: list[int]) -> str:
+    return f"{' + '.join(map(str, sizes[:_MOST_NAMED]))}{' …' if len(sizes) > _MOST_NAMED else ''}"
 
 
 def _leaves_room(row: Element) -> bool:
     """Tell whether something in a row says that it is to be left open."""
-    names = [name for child in [row, *row.children] if type(child) is Element for name in _names(child)]
-    return any(_SPACED.match(name) for name in names)
+    elements = [each for each in [row, *row.children] if type(each) is Element]
+    return any(_SPACED.match(name) for each in elements for name in _names(each))
 
 
 def _hole(subject: Subject, row: Element, told: str) -> Mistake:
@@ -106,7 +119,8 @@ def _names(element: Element) -> list[str]:
 
 
 def _spans(subject: Subject, grid: Element, count: int) -> Iterator[Mistake]:
-    taken: list[int] | None = []  # columns of the children in order; None where one of them says where it stands
+    taken: list[int] = []  # columns of the children in order
+    follow = True  # whether none of them says where it stands
     for child in grid.children:
         if type(child) is not Element:
             continue
@@ -114,34 +128,30 @@ def _spans(subject: Subject, grid: Element, count: int) -> Iterator[Mistake]:
         value = winners.get("grid-column", winners.get("grid-column-end", ("",)))[0]
         match = _SPAN.fullmatch(value)
         if match is None:
-            plain = not value and winners.keys().isdisjoint(_PLACED)
-            taken = [*taken, 1] if taken is not None and plain else None
+            follow = follow and not value and winners.keys().isdisjoint(_PLACED)
+            taken.append(1)
             continue
         end = int(match[1] or 0) or (int(match[2]) + int(match[3]) - 1 if match[2] else int(match[5]) - 1)
-        taken = [*taken, end] if taken is not None and match[1] else None
+        taken.append(end)
+        follow = follow and bool(match[1]) and end <= count
         if end > count > 0:
-            taken = None
             yield Mistake(
                 subject.name_span(child),
                 f"grid-column: {value} reaches to column {end}, and the grid around it has {counted(count, 'column')}. "
                 f"{_ADVICE}",
             )
-    if taken and len(set(taken)) > 1 and "dense" not in subject.winners(grid).get("grid-auto-flow", ("",))[0]:
+    if follow and len(set(taken)) > 1 and "dense" not in subject.winners(grid).get("grid-auto-flow", ("",))[0]:
         yield from _row_of_spans(subject, grid, taken, count)
 
 
 def _row_of_spans(subject: Subject, grid: Element, taken: list[int], count: int) -> Iterator[Mistake]:
     """Yield a mistake where children that follow one another do not fill the rows of a grid."""
-    filled = 0
-    told = f"{' + '.join(map(str, taken[:12]))}{' …' if len(taken) > 12 else ''}"
-    for size in taken:
-        if 0 < filled < count < filled + size:
-            yield Mistake(
-                subject.name_span(grid),
-                f"The spans in this grid do not add up: {told} is {sum(taken)}, and a row has {count} columns, so one "
-                f"drops below. {_ADVICE}",
-            )
-            return
-        filled = size if filled + size > count else filled + size
-    if filled < count and taken[-1] > 1:  # single ones may be too few to fill the last row
-        yield _hole(subject, grid, f"{told} of {count}")
+    filled = _filled(taken, count)
+    if filled is None:
+        yield Mistake(
+            subject.name_span(grid),
+            f"The spans in this grid do not add up: {_sum(taken)} is {sum(taken)}, and a row has {count} columns, so "
+            f"one drops below. {_ADVICE}",
+        )
+    elif filled < count and taken[-1] > 1:  # single ones may be too few to fill the last row
+        yield _hole(subject, grid, f"{_sum(taken)} of {count}")

@@ -10,6 +10,7 @@ from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import MOST_GUESSES, nearest
 from verse_tray.piece.subject import Declared, Subject
+from verse_tray.style.colours import colour_names
 from verse_tray.style.properties import PROPERTIES
 from verse_tray.style.property_table import canonical, is_known, values_of
 from verse_tray.style.validity import is_valid
@@ -23,10 +24,6 @@ RULE = Rule(
 )
 _OF_ONE_BROWSER = lazy(r"(?:^|[\s,(])-(?:webkit|moz|ms|o|khtml)-|expression\(|progid:|\\[09]|alpha\(", re.IGNORECASE)
 _NOT_OURS = lazy(r"\{\{|\{%|<%|%%|\[\[|\$|@|#\{|~\"")  # marks, and what a preprocessor puts in
-_COLOURS = frozenset(
-    "black silver gray grey white maroon red purple fuchsia green lime olive yellow navy blue teal aqua orange brown "
-    "pink gold crimson indigo violet turquoise tan beige ivory coral salmon khaki lavender magenta cyan".split()
-)
 _COLOUR_SIGN = lazy(r"#[\w-]*")
 
 
@@ -55,11 +52,26 @@ def check(subject: Subject) -> Iterator[Mistake]:
 
 
 def _hint(name: str, value: str) -> str:
-    """Return what was meant, if that can be guessed."""
+    """Return what was meant, if that can be guessed, or else what the property takes."""
     if _COLOUR_SIGN.fullmatch(value):
         return ": behind #, a colour has 3, 4, 6 or 8 signs, each 0 to 9 or a to f."
     allowed = values_of(canonical(name))
-    if allowed is None or " " in value:
-        return ""
-    near = nearest(value.lower(), allowed.words | (_COLOURS if "colour" in allowed.types else frozenset()), 0.7)
-    return f"; did you mean {near}?" if near else ""
+    if allowed is None:
+        return ". Look at each of its words."
+    known = allowed.words | (colour_names() if "colour" in allowed.types else frozenset())
+    if " " not in value and (near := nearest(value.lower(), known, 0.7)):
+        return f"; did you mean {near}?"
+    examples = [example for kind, example in _EXAMPLES.items() if kind in allowed.types]
+    plain = sorted(word for word in allowed.words if word[0] != "-" and word != "revert-rule")
+    return f". It takes values such as {', '.join([*examples, *plain][:_MOST_EXAMPLES])}."
+
+
+_EXAMPLES = {
+    "length": "24px",
+    "percentage": "50%",
+    "colour": "#1d4f53",
+    "number": "1.5",
+    "integer": "3",
+    "time": "0.3s",
+}
+_MOST_EXAMPLES = 4

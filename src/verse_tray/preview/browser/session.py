@@ -9,19 +9,21 @@ import signal
 import tempfile
 import time
 from collections.abc import Callable
+from contextlib import suppress
 from datetime import datetime, timedelta
 from datetime import time as clock
 from pathlib import Path
 from threading import Event, Timer
 from types import TracebackType
 from typing import TYPE_CHECKING, Any, Self, TypeVar
-from urllib.parse import unquote, urlsplit
 
 import msgspec
 from msgspec import Struct
 
 from verse_tray.model.errors import BrowserError, not_installed
+from verse_tray.preview.browser.copies import copy_in
 from verse_tray.preview.browser.find import find_browser
+from verse_tray.preview.browser.rest import AT_REST, THERE
 
 if TYPE_CHECKING:
     from playwright.sync_api import Browser, CDPSession, Frame, Page, Playwright, Request, Route
@@ -52,10 +54,11 @@ HEIGHT = 800
 _TALLEST = 16_000  # pixels; the browser's own limit for a picture lies a little above
 _PATIENCE = 15_000  # milliseconds
 _LONGEST = 8.0  # seconds that one call may take on a page with scripts
+_LONGEST_STILL = 120.0  # seconds that one call may take on another: the largest sheets take long
 _LONGEST_LOAD = 3.0  # seconds that fonts and pictures within a page may take
 _LONGEST_LOOK = 5.0  # seconds after which such a page stands still
 
-_NEVER_AT_REST = "the browser failed: the page does not come to rest, as if a script never ended"
+_NEVERAT_REST = "the browser failed: the page does not come to rest, as if a script never ended"
 _TIME_IS_UP = "the browser failed: time is up"
 
 STILL = "sandbox allow-same-origin"
@@ -151,6 +154,7 @@ class Session:
             context.route("**/*", self._answer)
             self._tab = context.new_page()
             self._tab.on("crash", self._note_crash)
+            self._process = self._find_process()
         except Error as error:
             self.__exit__(None, None, None)
             raise BrowserError(f"the browser {program} does not start: {_first_line(error)}") from None
@@ -211,13 +215,12 @@ class Session:
 
     def _copy_of(self, request: Request) -> bytes | None:
         """Return the author's own copy of a script or a style sheet."""
-        if self.scripts is None or request.resource_type not in ("script", "stylesheet"):
+        if request.resource_type not in ("script", "stylesheet"):
             return None
-        name = unquote(urlsplit(request.url).path.rpartition("/")[2])
-        path = self.scripts / name
+        path = copy_in(self.scripts, request.url)
         try:
-            return path.read_bytes() if name and path.parent == self.scripts and path.is_file() else None
-        except (OSError, ValueError):
+            return None if path is None else path.read_bytes()
+        except OSError:
             return None
 
     def _frame_of(self, request: Request) -> Frame | None:
@@ -254,7 +257,6 @@ class Session:
             if "allow-scripts" not in policy:
                 self.tab.goto(ADDRESS, wait_until="load")
                 return
-            self._process = self._process or self._find_process()
             # a page that leaves before it has loaded has no load event: its own state is asked for
             self.tab.goto(ADDRESS, wait_until="commit")
 
@@ -263,7 +265,7 @@ class Session:
             until = time.monotonic() + _PATIENCE / 1000
             while self.evaluate_apart(_READY, longest=_LONGEST_LOOK) != "complete":
                 if time.monotonic() > until:
-                    raise StuckError(_NEVER_AT_REST)
+                    raise StuckError(_NEVERAT_REST)
                 self.guard(lambda: self.tab.wait_for_timeout(20))
 
     def evaluate(self, script: str, argument: Any = None) -> Any:
@@ -346,9 +348,9 @@ class Session:
             BrowserError: the browser failed.
         """
         until = time.monotonic() + _LONGEST_LOAD
-        while not self.evaluate(_THERE) and time.monotonic() < until:
+        while not self.evaluate(THERE) and time.monotonic() < until:
             self.guard(lambda: self.tab.wait_for_timeout(20))
-        self.evaluate(_AT_REST)
+        self.evaluate(AT_REST)
 
     def _world(self, inner: bool) -> int:
         """Return the number of a world of ours in the page, or in its first frame."""
@@ -393,12 +395,13 @@ class Session:
 
         return self.guard(take)
 
-    def guard(self, action: Callable[[], T], longest: float = _LONGEST) -> T:
+    def guard(self, action: Callable[[], T], longest: float | None = None) -> T:
         """Do something with the tab; tell in one sentence when the browser fails or takes more than so many seconds."""
         from playwright.sync_api import Error, TimeoutError
 
-        # most calls wait for ever when a script of the page never ends: then the browser is ended from outside
+        # most calls wait for ever when a script of the page never ends, or the browser hangs: it is ended from outside
         overdue = self._overdue = Event()
+        longest = longest or (_LONGEST if "allow-scripts" in self._policy else _LONGEST_STILL)
         left = longest if self.deadline is None else min(longest, self.deadline - time.monotonic())
         if left <= 0:
             raise OverdueError(_TIME_IS_UP)
@@ -414,7 +417,7 @@ class Session:
             if self._crashed or "crashed" in str(error).lower():
                 raise CrashedError("the browser failed: the page broke down, as if it needed too much memory") from None
             if isinstance(error, TimeoutError) or overdue.is_set():
-                raise StuckError(_NEVER_AT_REST) from None
+                raise StuckError(_NEVERAT_REST) from None
             raise BrowserError(f"the browser failed: {_first_line(error)}") from None
         finally:
             if watch is not None:
@@ -422,7 +425,8 @@ class Session:
 
     def _end(self, overdue: Event) -> None:
         overdue.set()
-        os.kill(self._process, signal.SIGTERM)
+        with suppress(ProcessLookupError):  # it has ended by itself
+            os.kill(self._process, signal.SIGKILL)  # one that hangs hears nothing else
 
     def _find_process(self) -> int:
         """Return the number of the browser's own process."""
@@ -437,23 +441,6 @@ def _first_line(error: Exception) -> str:
     return next(iter(str(error).strip().splitlines()), "it said nothing")
 
 
-# these run nothing later: in a page that may run no scripts, timers and frames of animation never come
-_PAGES = """const frames = (page) => [...page.querySelectorAll("iframe")];
-  const inner = (page) => frames(page).map((frame) => frame.contentDocument).filter(Boolean);
-  const pages = (page) => [page, ...inner(page).flatMap(pages)];"""
-_THERE = f"""() => {{
-  {_PAGES}
-  return pages(document).every((page) => page.fonts.status === "loaded" && [...page.images].every(
-    (each) => each.complete || each.loading === "lazy"));
-}}"""
-_AT_REST = f"""() => {{
-  {_PAGES}
-  for (const page of pages(document)) for (const each of page.getAnimations()) {{
-    try {{ each.finish(); }} catch {{  // it never ends: its first moment
-      try {{ each.pause(); each.currentTime = each.effect.getComputedTiming().delay; }} catch {{ each.cancel(); }}
-    }}
-  }}
-}}"""
 _READY = "() => Object.getOwnPropertyDescriptor(Document.prototype, 'readyState').get.call(document)"
 _SIZE = """() => {
   scrollTo(0, 0);

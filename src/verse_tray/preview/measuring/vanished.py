@@ -51,7 +51,7 @@ def hidden_at(page: PageFacts, others: Sequence[PageFacts]) -> Iterator[Seen]:
             told.add(number)
             message = (
                 f"Readers do not see this <{each.name}> in every window: elsewhere it shows {each.width:.0f} × "
-                f"{each.height:.0f} px, here nothing."
+                f"{each.height:.0f} px, here nothing. If that is not meant, look for the rule that hides it."
             )
             yield Seen("hidden", number, message, Severity.NOTE, each.width * each.height)
 

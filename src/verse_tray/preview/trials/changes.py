@@ -18,23 +18,29 @@ Where = Callable[[str], str]
 """Returns the place in the author's file, such as ``2:80``, of the element of a number; nothing where it has none."""
 
 
-def described(
-    before: State, after: State, where: Where = lambda _: "", *, itself: str = "", most: int = _MOST
-) -> tuple[str, ...]:
-    """Return what changed, the plainest first; nothing when all is as before.
+def changes(before: State, after: State, where: Where = lambda _: "", *, itself: str = "") -> list[str]:
+    """Return all that changed, the plainest first; nothing when all is as before.
 
     Args:
         before: The state before.
         after: The state after.
         where: Tells the places of elements.
         itself: Number of an element that gets the focus because it was clicked; empty for none.
-        most: How many changes are told.
     """
-    found = list(dict.fromkeys(_each(before, after, where, itself)))
+    return list(dict.fromkeys(_each(before, after, where, itself)))
+
+
+def shortened(found: list[str]) -> tuple[str, ...]:
+    """Return the first changes of many, and how many more there are; not what only follows from others."""
     if len(found) > 1:
-        found = [each for each in found if not each.endswith((" elements move", "changes its size"))]  # it follows
-    more = len(found) - most
-    return (*found[:most], *([f"and {more} more"] if more > 0 else []))
+        found = [each for each in found if not each.endswith((" elements move", "changes its size"))]
+    more = len(found) - _MOST
+    return (*found[:_MOST], *([f"and {more} more"] if more > 0 else []))
+
+
+def described(before: State, after: State, where: Where = lambda _: "") -> tuple[str, ...]:
+    """Return what changed, as :func:`changes` and :func:`shortened` do."""
+    return shortened(changes(before, after, where))
 
 
 def _each(before: State, after: State, where: Where, itself: str) -> Iterator[str]:

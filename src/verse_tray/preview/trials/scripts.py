@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from pathlib import Path
-from urllib.parse import unquote, urlsplit
 
 from verse_tray.journeys.journey import Journey
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Finding, Severity
+from verse_tray.preview.browser.copies import copy_in
 from verse_tray.preview.pages.described import place_of
 from verse_tray.script.faults import script_fault
 from verse_tray.script.kinds import script_kind
@@ -29,7 +29,9 @@ def without_scripts(journey: Journey) -> Iterator[Finding]:
     if not wrote or (kept and (box is None or "allow-scripts" in box.sandbox)):
         return
     why = "its box allows no scripts" if kept else "it keeps neither scripts nor handlers"
-    message = f"Nothing that the piece's scripts do happens in this editor: {why}."
+    message = (
+        f"Nothing that the piece's scripts do happens in this editor: {why}. Write what readers need as text and links."
+    )
     place = place_of(journey, wrote[0].key)
     yield Finding("act/scripts-off", "publish", message, *place, Severity.WARNING)
 
@@ -62,7 +64,6 @@ def absent_libraries(journey: Journey, copies: Path | None) -> list[str]:
         address = element.attributes.get("src", "") if element.name == "script" and _runs(element) else ""
         if not address or scheme_of(address) == "data":
             continue
-        name = unquote(urlsplit(address.strip()).path.rpartition("/")[2])
-        if copies is None or not name or not (copies / name).is_file():
+        if copy_in(copies, address) is None:
             found.append(address.strip())
     return found

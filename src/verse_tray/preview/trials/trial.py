@@ -13,6 +13,7 @@ from verse_tray.journeys.journey import Journey
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.patterns import lazy
+from verse_tray.preview.browser.rest import HOLD
 from verse_tray.preview.browser.session import (
     ADDRESS,
     MOST_MEMORY,
@@ -26,7 +27,7 @@ from verse_tray.preview.pages.described import place_of, text_of
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import picture_box
 from verse_tray.preview.pages.page import NUMBER
-from verse_tray.preview.trials.changes import State, described, differing
+from verse_tray.preview.trials.changes import State, changes, described, differing, shortened
 from verse_tray.preview.trials.links import dead_links, links_of
 from verse_tray.preview.trials.messages import Notes, Said
 from verse_tray.preview.trials.pointing import pointed_at
@@ -51,11 +52,6 @@ _REST = 1.5  # seconds that a page may take to come to rest
 _SETTLED, _STEP, _WATCHED = 1500, 1000, 10_000  # milliseconds of a page's own time: until it is at rest, for each click
 _PATIENCE = 5000  # milliseconds
 _HANDLER = lazy(r"\bHTML\w*Element\.on\w+ \(")
-_FINISH = """() => Document.prototype.getAnimations.call(document).forEach(each => {
-  try { each.finish() } catch {  // it never ends: its first moment
-    try { each.pause(); each.currentTime = each.effect.getComputedTiming().delay } catch { each.cancel() }
-  }
-})"""
 _COVERED = """element => {
   const box = Element.prototype.getBoundingClientRect.call(element), holds = Node.prototype.contains;
   const top = Document.prototype.elementFromPoint.call(document, box.x + box.width / 2, box.y + box.height / 2);
@@ -75,7 +71,6 @@ _NAME = "element => Object.getOwnPropertyDescriptor(Element.prototype, 'localNam
 _FOCUS = "element => HTMLElement.prototype.focus.call(element, {focusVisible: true})"
 _BLUR = "element => HTMLElement.prototype.blur.call(element)"
 _MARGIN = 8  # pixels around a control in its picture
-_TOLD = 6  # changes of a click
 
 
 def act(
@@ -172,7 +167,7 @@ class _Trial:
         self.loading = described(still, first, self.where) if still else ()
         for _ in range(steps):
             later = self.go_on(_STEP)
-            self.untouched.append(frozenset(described(at_rest, later, self.where, most=1000)))
+            self.untouched.append(frozenset(changes(at_rest, later, self.where)))
             at_rest = later
         self.by_itself = described(first, self.go_on(_WATCHED - steps * _STEP), self.where)
         self.findings |= dict.fromkeys(self.told(self.notes.since(mark)))
@@ -209,7 +204,7 @@ class _Trial:
         return tab.main_frame
 
     def state(self) -> State:
-        state: State = self.ask(f"() => {{ ({_FINISH})(); return ({_script()})(); }}")
+        state: State = self.ask(f"() => {{ ({HOLD})(document); return ({_script()})(); }}")
         return state
 
     def ask(self, script: str, argument: Any = None) -> Any:
@@ -258,6 +253,7 @@ class _Trial:
         return self.ask(f"selector => {{ const found = {find}; return found && ({script})(found) }}", selector)
 
     def clicks(self, selectors: Sequence[str], *, fresh: bool) -> Iterator[Control]:
+        ticks = bool(self.by_itself) or any(self.untouched)
         changed = True  # whether the page is another than when it was opened
         for at, selector in enumerate(selectors):
             if not at or changed:
@@ -267,11 +263,11 @@ class _Trial:
                 continue
             key, name = self.named(element, selector)
             line, column = self.trying = place_of(self.journey, key)
-            changes = []
+            outcomes = []
             for time_of_click in (1, 2) if fresh else (1,):
                 step = time_of_click - 1 if fresh else at
-                told = self.click(selector, (line, column), self.untouched[step : step + 1], str(key))
-                changes.append(told)
+                told = self.click(selector, (line, column), self.untouched[step], str(key))
+                outcomes.append(told)
                 if told and not self.state():
                     break
                 if told or time_of_click > 1:
@@ -279,8 +275,8 @@ class _Trial:
                 if not self.leads_to_a_place(key):
                     self.nothing(name, line, column)
                 break
-            changed = fresh and any(changes)
-            yield Control(line, column, name, tuple(changes), ())
+            changed = fresh and (ticks or any(outcomes))  # a click is told apart from what time does by the time it is
+            yield Control(line, column, name, tuple(outcomes), ())
 
     def leads_to_a_place(self, key: int) -> bool:
         """Tell whether a link leads to a place in the page, which may be in sight already."""
@@ -288,7 +284,7 @@ class _Trial:
         return element is not None and element.attributes.get("href", "").startswith("#")
 
     def click(
-        self, selector: str, place: tuple[int | None, int | None], untouched: list[frozenset[str]], itself: str
+        self, selector: str, place: tuple[int | None, int | None], untouched: frozenset[str], itself: str
     ) -> tuple[str, ...]:
         """Click on what stands at a place of the author's file, and return what came of it.
 
@@ -315,11 +311,9 @@ class _Trial:
         self.findings |= dict.fromkeys(self.told(wrong, place))
         if before and not after:  # the frame of the piece has left
             return tuple(happened(said))
-        changes = described(before, after, self.where, itself=itself, most=1000)
-        own = [each for each in changes if not any(each in known for known in untouched)]
-        told = (*own[:_TOLD], *([f"and {len(own) - _TOLD} more"] if len(own) > _TOLD else ()))
+        found = changes(before, after, self.where, itself=itself)
         return (
-            *told,
+            *shortened([each for each in found if each not in untouched]),
             *(f"needs {missing_name(each)}, which is not here" for each in said if self.is_missing(each)),
             *happened([each for each in said if not self.is_missing(each)]),
         )
