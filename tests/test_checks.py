@@ -96,6 +96,7 @@ LINK = "<style>.k { color: red } .j { color: red }</style><h2 class=k>x</h2><p><
         ("<style>* { font-size: 9px }</style><a style='margin: 0' href='/x'>x</a>", [STRICT], []),
         ("<style>:where(a) { font-size: 9px }</style><a style='margin: 0' href='/x'>x</a>", [STRICT], ["1:20 20px"]),
         ("<p><a href='#head'>x</a></p>", [SITE._replace(frame="<h1 id=head>")], []),
+        ("<p><a href='#head'>x</a></p>", [SITE._replace(frame="<h1>head</h1>")], ["1:7 Nothing in the piece"]),
     ],
 )
 def test_rules_know_the_sites_that_a_piece_is_for(piece: str, sites: list[Site], told: list[str]) -> None:

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator
-from functools import cached_property
+from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import NamedTuple
 
 from verse_tray.markup.attributes import AttributeSpan
 from verse_tray.markup.end_tags import ReadingNote
 from verse_tray.markup.names import CODE, HTML, INVISIBLE, fold_name
+from verse_tray.markup.parse import parse_document
 from verse_tray.markup.references import decode
 from verse_tray.markup.scan import Token
 from verse_tray.markup.tree import Comment, Element, Node, Text, own_text
@@ -45,11 +46,22 @@ class Site(NamedTuple):
     fills: frozenset[str] = frozenset()
     """Names of what it can fill in."""
 
+    def names(self, name: str) -> bool:
+        """Tell whether an element of the page around the piece has an identifier, an anchor or a class of that name."""
+        return name in _names_in(self.frame)
+
     def fills_in(self, mark: str) -> bool:
         """Tell whether a mark is a reference that the site fills in."""
         if not self.opening or not mark.startswith(self.opening) or not mark.endswith(self.closing):
             return False
         return mark[len(self.opening) : len(mark) - len(self.closing)].strip() in self.fills
+
+
+@lru_cache(maxsize=64)
+def _names_in(frame: str) -> frozenset[str]:
+    elements = parse_document(frame).tree.elements()
+    given = (each.attributes.get(name, "") for each in elements for name in ("id", "name", "class"))
+    return frozenset(word for value in given for word in value.split())
 
 
 class WrittenCode(NamedTuple):

@@ -73,7 +73,7 @@ class _Known:
 
     def near(self, name: str, names: Collection[str]) -> str | None:
         """Return what a name was meant to be; None where something has it, or nothing is like it."""
-        if name in names or len(name) < _SHORTEST or any(name in site.frame for site in self._subject.sites):
+        if name in names or len(name) < _SHORTEST or any(site.names(name) for site in self._subject.sites):
             return None
         found = self._guesses.nearest(name, names, _LEAST)
         if found is None or (found.strip("0123456789") == name.strip("0123456789") and found.lower() != name.lower()):

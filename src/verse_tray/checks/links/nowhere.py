@@ -52,7 +52,7 @@ def _told(subject: Subject, element: Element, address: str, guesses: Guesses) ->
     name = unquote(address[1:])
     if name.lower() in ("", "top") or name.startswith(":~:") or may_be_filled(name) or len(name) > _LONGEST:
         return ""
-    if subject.is_place(name) or name in subject.script_words or any(name in site.frame for site in subject.sites):
+    if subject.is_place(name) or name in subject.script_words or any(site.names(name) for site in subject.sites):
         return ""
     near = guesses.nearest(name, subject.identifiers, 0.7)
     known = f" Did you mean #{near}?" if near else " Give the element it is to lead to that id."
