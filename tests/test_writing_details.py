@@ -112,15 +112,25 @@ def test_values_are_shown_in_line_and_as_json() -> None:
     assert "no value to change" in shown(values_text(Source(""), []))
 
 
+_CONDITIONAL = ["comment that some programs read as markup"]
+_RAW = ["text that knows no references"]
+_IN_STYLE = ["part of a word of a style", "address in a style", "style"]
+
+
 @pytest.mark.parametrize(
     ("piece", "contexts"),
     [
         ("{{a}}", ["text"]),
-        ("<p title='{{a}}' {{b}}={{c}}>", ["attribute", "tag", "attribute"]),
-        ("<a href='{{a}}/x?{{b}}'><img srcset='{{c}} 2x'>", ["address", "part of an address", "address"]),
-        ("<p style='{{a}}' onclick='{{b}}'>", ["style", "script"]),
-        ("<style>{{a}}</style><script>{{b}}</script><textarea>{{c}}</textarea>", ["style", "script", "text"]),
-        ("<!-- {{a}} --><title>{{b}}</title>", ["comment", "text"]),
+        ("<p title='{{a}}' {{b}}={{c}}>", ["attribute", "a place for no value", "attribute"]),
+        ("<a href='{{a}}/x?{{b}}'><img srcset='{{c}} 2x'>", ["address", "part of an address", "srcset"]),
+        ("<p style='{{a}}' onclick='a = {{b}}'>", ["a place for no value", "value in a script"]),
+        ("<style>{{a}}</style><script>{{b}}</script>", ["name in a style", "a place for no value"]),
+        ("<!-- {{a}} --><title>{{b}}</title><!--[if x]>{{c}}<![endif]-->", ["comment", "text", *_CONDITIONAL]),
+        ("<style>a:not(.{{a}}) { @media ({{b}}) { b: url({{c}}) {{d}} } }", ["name in a style", *_IN_STYLE]),
+        (
+            "<svg><animate to='{{a}}'/></svg><p {{b}}><xmp>{{c}}</xmp>",
+            ["address", "tag", "text that knows no references"],
+        ),
         ("<p id={{ a }} class=x>", ["attribute"]),
         ("{{ }} {{a b}} {{<i>}} {{a\nb}}", ["text"]),
     ],

@@ -60,6 +60,7 @@ def command(
     """
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.screen import note, print_bytes, with_progress
+    from verse_tray.model.phrasing import listed
     from verse_tray.tasks.fill import Filling, FillRequest, fixed_values
     from verse_tray.tasks.outputs import write_whole
 
@@ -69,6 +70,8 @@ def command(
         note(f"{file}: there is no mark of the form {mark} in it; it is passed on as it is.")
     for why, number in filling.worth_looking:
         note(f"record {number + 1}: {why}")
+    if filling.unused:
+        note(f"{data}: no mark asks for {listed(filling.unused, 8)}.")
     worst = False
     told, count = 0, len(filling.chosen)
     several = len(filling.records.rows) > 1
@@ -79,7 +82,11 @@ def command(
             _tell(filling.template.source.name, findings, each.number if several else None)
         worst = worst or any(finding.severity.value != "note" for finding in findings)
         if each.path is None:
+            if count > 1:
+                print_bytes(f"{filling.heading(each.number)}\n".encode())
             print_bytes(each.data)
+            if count > 1 and not each.data.endswith(b"\n"):
+                print_bytes(b"\n")
         else:
             write_whole(each.path, each.data)
     if told > _MOST_TOLD:

@@ -16,7 +16,8 @@ from verse_tray.media.picture_size import Measured, Unreadable, measure_file
 from verse_tray.model.errors import InputError
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
-from verse_tray.piece.contexts import Context, Quoted, encoded
+from verse_tray.piece.contexts import Context, Quoted
+from verse_tray.piece.encoding import encoded
 from verse_tray.piece.pictures import is_local, local_file
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject

@@ -2,18 +2,10 @@
 
 from __future__ import annotations
 
-import re
 from enum import StrEnum
 from typing import NamedTuple
-from urllib.parse import quote
 
-from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.serialise import escape_for_quote, escape_text
-from verse_tray.model.patterns import lazy
-
-_PLAIN_STYLE = lazy(r"[\w#%.,+*/ -]*(?:\([\w#%.,+*/ -]*\)[\w#%.,+*/ -]*)*")
-_SAFE_IN_ADDRESS = "!$&'()*+,;=:/?#[]@%~-._"
-_RUNNING_SCHEMES = ("javascript", "vbscript", "data")
 
 
 class Context(StrEnum):
@@ -23,18 +15,39 @@ class Context(StrEnum):
     ATTRIBUTE = "attribute"
     ADDRESS = "address"
     """A whole address, or its beginning."""
+    SCHEME = "scheme of an address"
+    HOST = "host of an address"
+    PATH = "path of an address"
     ADDRESS_PART = "part of an address"
+    """Behind its ``?`` or ``#``."""
+    MAIL = "mail address"
+    PHONE = "telephone number"
+    PICTURE_ADDRESS = "address of a picture"
+    """As an address; a picture may also be written into it (``data:image/``)."""
     SRCSET = "srcset"
     """One address among those of a ``srcset``."""
     STYLE = "style"
-    """A declaration's value, in an attribute or in a style element."""
+    """A declaration's value or a part of it that stands alone, in an attribute or in a style element."""
+    STYLE_PART = "part of a word of a style"
+    STYLE_NAME = "name in a style"
+    """In a selector or in the name of a property."""
+    STYLE_NAME_PART = "part of a name in a style"
+    STYLE_STRING = "string of a style"
     STYLE_ADDRESS = "address in a style"
     """What stands between the brackets of ``url()``."""
     SCRIPT = "script"
     """The inside of a string of a script, or of an event handler."""
+    SCRIPT_VALUE = "value in a script"
+    """In a script or an event handler, where an expression stands."""
+    JSON_VALUE = "value in JSON"
+    CODE_COMMENT = "comment of a style or a script"
     COMMENT = "comment"
-    TAG = "tag"
+    CONDITIONAL = "comment that some programs read as markup"
+    RAW = "text that knows no references"
+    BARE_WORD = "tag"
     """In a tag, but in no value."""
+    NAME_OF_TAG = "name of a tag"
+    NOWHERE = "a place for no value"
 
 
 class Quoted(NamedTuple):
@@ -44,68 +57,28 @@ class Quoted(NamedTuple):
     """What the value stands in."""
     quote: str | None
     """The quote around the attribute's value it lies in, empty for none; None outside of attributes."""
+    around: tuple[str, ...] = ()
+    """What lies around that, from within: the quote of an attribute that holds a document, or ``script`` for a
+    string of a script that holds markup."""
+    why: str = ""
+    """Why no value can stand here; only for :attr:`Context.NOWHERE`."""
 
     def typed(self, value: str) -> str:
         """Return a value as it is typed here: the signs that would end its text, its tag or its quote escaped.
 
-        What the value means (a style, a script, an address) is not looked at: see :func:`encoded`.
+        What the value means (a style, a script, an address) is not looked at: see
+        :func:`verse_tray.piece.encoding.written`.
         """
         if self.quote is not None:
-            return escape_for_quote(value, self.quote)
-        if self.context is Context.TEXT:
-            return escape_text(value)
-        if self.context is Context.STYLE:  # the text of a style element knows no references
-            return value.replace("</", "<\\/")
+            value = escape_for_quote(value, self.quote)
+        elif self.context is Context.TEXT:
+            value = escape_text(value)
+        elif self.context is Context.STYLE:  # the text of a style element knows no references
+            value = value.replace("</", "<\\/")
+        for layer in self.around:
+            value = value if layer == "script" else escape_for_quote(value, layer)
         return value
-
-    def written(self, value: str) -> str:
-        """Return any value as it is typed here, encoded so that it keeps to its context.
-
-        Raises:
-            Refused: no way of writing it keeps it a value here.
-        """
-        return self.typed(encoded(value, self.context))
 
 
 class Refused(Exception):
     """A value that cannot stand somewhere; its text says why."""
-
-
-def encoded(value: str, context: Context) -> str:
-    """Return a value so that it means itself in a context: no other address, no other declaration, no code.
-
-    Raises:
-        Refused: no way of writing it keeps it a value there.
-    """
-    if context is Context.STYLE:
-        return _in_style(value)
-    if context is Context.STYLE_ADDRESS:
-        return re.sub(r"[()'\"\s\\<>]", lambda sign: f"%{ord(sign[0]):02X}", value)
-    if context is Context.SCRIPT:
-        return _in_script(value)
-    if context is Context.ADDRESS:
-        if scheme_of(value) in _RUNNING_SCHEMES:
-            raise Refused(f"an address that begins with {scheme_of(value)}: would run code")
-        return quote(value.strip(), safe=_SAFE_IN_ADDRESS)
-    if context is Context.ADDRESS_PART:
-        return quote(value, safe="-._~")
-    if context is Context.SRCSET:
-        return value.replace(",", "%2C")
-    if context is Context.COMMENT:
-        return value.replace("--", "- -").replace(">", "&gt;")
-    if context is Context.TAG and re.search(r"[<>\"'=`\s/]", value):
-        raise Refused("inside a tag, outside every value, only a plain word can stand")
-    return value
-
-
-def _in_style(value: str) -> str:
-    if _PLAIN_STYLE.fullmatch(value) and "expression" not in value.lower() and "url" not in value.lower():
-        return value
-    if re.search(r"[{};<>\\]|/\*|\burl\s*\(|expression", value, re.IGNORECASE):
-        raise Refused("in a style only a colour, a size, a word or an address without brackets can stand")
-    return re.sub(r"[\"'\n\r\f()]", lambda sign: f"\\{ord(sign[0]):x} ", value)
-
-
-def _in_script(value: str) -> str:
-    """Escape for the inside of a JavaScript string, whatever its quotes (ECMAScript, 12.9.4)."""
-    return re.sub(r"[\\\"'`<>&$\n\r\u2028\u2029]", lambda sign: f"\\u{ord(sign[0]):04x}", value)

@@ -56,6 +56,12 @@ class ScriptTree:
     def _offset(self, at: int) -> int:
         return at if self._starts is None else bisect_right(self._starts, at) - 1
 
+    def at(self, span: Span) -> Node:
+        """Return the smallest node that holds a place of the text."""
+        starts = range(len(self._data) + 1) if self._starts is None else self._starts
+        found = self.root.descendant_for_byte_range(starts[span.start], starts[span.end])
+        return self.root if found is None else found
+
     def typed(self, node: Node) -> str:
         """Return what a node stands for, as typed."""
         return self._data[node.start_byte : node.end_byte].decode("utf-8", "replace")

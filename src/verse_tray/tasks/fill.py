@@ -8,7 +8,7 @@ from pathlib import Path
 
 from msgspec import Struct
 
-from verse_tray.fields.fill import Filled, Template, extremes
+from verse_tray.fields.fill import Filled, Template, extremes, folded
 from verse_tray.fields.marks import mark_form
 from verse_tray.model.errors import InputError
 from verse_tray.model.phrasing import listed, spelling
@@ -70,6 +70,7 @@ class Filling:
         """The records."""
         if not self.records.rows:
             raise InputError(f"{self.records.name}: there is a header row in it and no record. Give at least one.")
+        self._hold_settings()
         self.worth_looking = extremes(self.template, self.records.rows) if request.extremes else []
         """Why a record is worth looking at, and its number (0-based), where that was asked for."""
         self.chosen = self._chosen()
@@ -80,6 +81,32 @@ class Filling:
             else named_outputs(request.out, self.records, self.chosen, request.values)
         )
         """Where each of them goes; None for standard output."""
+
+    @property
+    def unused(self) -> list[str]:
+        """The columns of the records that no mark and no name of a file asks for."""
+        if self._request.data is None:
+            return []
+        return [column for column in self.records.columns if not self._asks_for(column)]
+
+    def _asks_for(self, field: str) -> bool:
+        """Tell whether a mark, or the name of the files that are written, stands for a field."""
+        named = re.findall(r"\{([^{}]+)\}", str(self._request.out or ""))
+        return self.template.names_field(field) or folded(field) in map(folded, named)
+
+    def _hold_settings(self) -> None:
+        for name in self._request.values:
+            if self.template.marks and not self._asks_for(name):
+                known = self.template.names
+                raise InputError(
+                    f"--set {name}: {self._request.file} has no mark of that name{spelling(name, known, 0.6)} It has "
+                    f"{listed(known, 8)}."
+                )
+
+    def heading(self, number: int) -> str:
+        """Return what sets a record apart from others that are written behind one another."""
+        why = next((why for why, each in self.worth_looking if each == number), "")
+        return f"<!-- Record {number + 1} of {len(self.records.rows)}{f': {why}' if why else ''} -->"
 
     def _chosen(self) -> list[int]:
         request, records = self._request, self.records
@@ -154,19 +181,30 @@ def named_outputs(out: Path, records: Records, chosen: list[int], values: Mappin
     paths: list[Path | None] = []
     width = len(str(len(records.rows)))
     for number in chosen:
-        row = {**records.rows[number], **values}
+        row = {folded(name): each for name, each in {**records.rows[number], **values}.items()}
 
         def value(match: re.Match[str], number: int = number, row: dict[str, str] = row) -> str:
             if not match[1]:
                 return str(number + 1).zfill(width)
-            if match[1] not in row:
-                raise InputError(f"-o {out}: there is no field {match[1]!r}{spelling(match[1], row)}")
-            return re.sub(r"[^\w.-]+", "-", row[match[1]]).strip("-.") or "empty"
+            if folded(match[1]) not in row:
+                known = (*records.columns, *values)
+                raise InputError(
+                    f"-o {out}: there is no field {match[1]!r}{spelling(match[1], known)} There are {listed(known, 8)}."
+                )
+            return re.sub(r"[^\w.-]+", "-", row[folded(match[1])]).strip("-.") or "empty"
 
         paths.append(Path(re.sub(r"\{([^{}]*)\}", value, str(out))))
-    if len(set(paths)) < len(paths):
-        twice = next(path for path in paths if paths.count(path) > 1)
-        raise InputError(
-            f"-o {out}: more than one record would be written to {twice}. Put {{}} into the name, the record's number."
-        )
+    _hold_apart(out, paths)
     return paths
+
+
+def _hold_apart(out: Path, paths: list[Path | None]) -> None:
+    """Refuse names that are one name, or become one where capitals do not count, as on many systems."""
+    seen: dict[str, Path | None] = {}
+    for path in paths:
+        other = seen.setdefault(str(path).casefold(), path)
+        if other is not path:
+            same = f"to {path}" if path == other else f"to {other} and {path}, which many systems take for one"
+            raise InputError(
+                f"-o {out}: more than one record would be written {same}. Put {{}} into the name, the record's number."
+            )
