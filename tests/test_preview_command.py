@@ -34,6 +34,21 @@ def test_preview_in_the_terminal_puts_editors_together(folder: Path) -> None:
     assert not (folder / "piece.preview.html").exists()
 
 
+def test_each_record_has_views_of_its_own(folder: Path) -> None:
+    (folder / "letter.html").write_text("<p>Dear {{name}}, {{day}}</p>", "utf-8")
+    (folder / "people.csv").write_text("name,day\nLo,1\nBrónach O'Tide,2\nAnn,\n", "utf-8")
+    asked = ("preview", "letter.html", "--data", "people.csv", "--editor", "article")
+    done = run(*asked, "--extremes", "-o", "sheet.html", cwd=folder)
+    assert done.returncode == 0, done.stderr
+    made = (folder / "sheet.html").read_text("utf-8")
+    assert re.findall(r'id="(row-[^"]+)"', made) == ["row-article-1", "row-article-2", "row-article-3"]
+    assert "Record 3 of 3: a value missing" in made
+    assert "record 3 of 3: a value missing:1:20: The record has no value for day" in done.stderr
+    done = run(*asked, "--text", "--record", "name=Ann", cwd=folder)
+    assert "Dear Ann, {{day}}" in done.stdout
+    assert run("preview", "letter.html", "--extremes", cwd=folder).returncode == 2
+
+
 @pytest.mark.browser
 def test_a_single_view_is_a_picture_of_its_own_size(folder: Path) -> None:
     view = ("--editor", "blog-post", "--only", "published", "--width", "400")

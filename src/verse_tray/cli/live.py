@@ -6,7 +6,7 @@ from typing import Annotated
 
 import typer
 
-from verse_tray.cli.options import Editors, PictureFolders, Themes, Widths
+from verse_tray.cli.options import Data, Editors, Extremes, Mark, PictureFolders, Record, Themes, Widths
 
 
 def command(
@@ -14,16 +14,10 @@ def command(
         list[str], typer.Argument(metavar="FILE...", help="File of HTML; several parts are joined, as join does.")
     ],
     editor: Editors = None,
-    data: Annotated[
-        str | None,
-        typer.Option("--data", metavar="RECORDS", help="CSV or JSON whose values fill the marks of the piece."),
-    ] = None,
-    record: Annotated[
-        str, typer.Option("--record", metavar="NUMBER", help="The record to fill in, from 1 on, or FIELD=VALUE.")
-    ] = "1",
-    mark: Annotated[
-        str, typer.Option("--mark", metavar="FORM", help="Form of the marks, with NAME where the field's name stands.")
-    ] = "{{NAME}}",
+    data: Data = None,
+    record: Record = None,
+    extremes: Extremes = False,
+    mark: Mark = "{{NAME}}",
     theme: Themes = None,
     width: Widths = None,
     pictures: PictureFolders = None,
@@ -42,13 +36,24 @@ def command(
       verse-tray live tide-table.html --editor ./our-blog --theme all
       verse-tray live tides.html tides.scss tides.js --editor framed-box
       verse-tray live letter.html --data volunteers.csv --record 3 --port 8040
+      verse-tray live letter.html --data volunteers.csv --extremes
     """  # fmt: skip
+    from verse_tray.cli.options import needs_data
     from verse_tray.cli.screen import note
     from verse_tray.tasks.live import Live, LiveRequest
 
     widths = tuple(dict.fromkeys(width or ()))
+    needs_data(data, record, extremes=extremes)
     request = LiveRequest(
-        tuple(files), tuple(editor or ()), data, record, mark, tuple(theme or ()), widths, tuple(pictures or ())
+        tuple(files),
+        tuple(editor or ()),
+        data,
+        record,
+        extremes,
+        mark,
+        tuple(theme or ()),
+        widths,
+        tuple(pictures or ()),
     )
     Live(request).serve(
         port, lambda address: note(f"{files[0]} is shown at {address} and kept up to date. Ctrl-C ends it.")

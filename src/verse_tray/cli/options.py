@@ -39,3 +39,28 @@ PictureFolders = Annotated[
         help="Folder with copies of the pictures, found by their file names; may be repeated.",
     ),
 ]
+Data = Annotated[
+    str | None,
+    typer.Option("--data", metavar="RECORDS", help="CSV or JSON whose values fill the marks of the piece."),
+]
+Record = Annotated[
+    str | None,
+    typer.Option(
+        "--record", metavar="NUMBER", help="With --data: the record, from 1 on, or FIELD=VALUE. Left out: the first."
+    ),
+]
+Extremes = Annotated[
+    bool,
+    typer.Option("--extremes", help="With --data: each of the records worth looking at, in views of its own."),
+]
+Mark = Annotated[
+    str, typer.Option("--mark", metavar="FORM", help="Form of the marks, with NAME where the field's name stands.")
+]
+
+
+def needs_data(data: str | None, record: str | None, *, extremes: bool) -> None:
+    """Refuse options that choose among records where there are none, or that contradict each other."""
+    if extremes and record is not None:
+        raise typer.BadParameter("chooses records of its own: leave --record out", param_hint="--extremes")
+    if data is None and (extremes or record is not None):
+        raise typer.BadParameter("goes with --data", param_hint="--extremes" if extremes else "--record")

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from enum import StrEnum
+from itertools import groupby
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, NamedTuple
 
 import typer
 
 from verse_tray.cli.exits import ExitCode
-from verse_tray.cli.options import Editors, PictureFolders, Themes, Widths
-from verse_tray.model.findings import Severity
+from verse_tray.cli.options import Data, Editors, Extremes, Mark, PictureFolders, Record, Themes, Widths, needs_data
+from verse_tray.model.findings import Finding, Severity
 
 if TYPE_CHECKING:
     from verse_tray.journeys.journey import Journey
@@ -58,6 +59,10 @@ def command(
         typer.Option("--part", help="What the picture of a single view shows: the page, its window, or the piece."),
     ] = Part.PAGE,
     pictures: PictureFolders = None,
+    data: Data = None,
+    record: Record = None,
+    extremes: Extremes = False,
+    mark: Mark = "{{NAME}}",
     render: Annotated[
         bool, typer.Option("--render", help="Measure every view in a browser: what sticks out, how alike it looks.")
     ] = False,
@@ -101,16 +106,23 @@ def command(
       verse-tray preview tide-table.html --editor blog-post --only published --width 375 --png phone.png
       verse-tray preview tide-table.html --editor code-box --act --click .next
       verse-tray preview tide-map.html --editor code-box --act --libraries copies
+      verse-tray preview letter.html --data volunteers.csv --extremes --editor mail-signoff
     """  # fmt: skip
+    from verse_tray.cli.screen import note
+    from verse_tray.tasks.fill import filled_views
     from verse_tray.tasks.preview import Preview, PreviewRequest, TrialRequest
 
     sides = tuple(each.value for each in dict.fromkeys(only or ()))
     widths = tuple(dict.fromkeys(width or ()))
-    request = PreviewRequest(file, tuple(editor or ()), sides, widths, tuple(theme or ()), tuple(pictures or ()))
+    needs_data(data, record, extremes=extremes)
+    fill = None if data is None else filled_views(file, data, record=record, extremes=extremes, mark=mark)
+    request = PreviewRequest(file, tuple(editor or ()), sides, widths, tuple(theme or ()), tuple(pictures or ()), fill)
     preview = Preview(request)
     for name, given in (("--click", click), ("--libraries", libraries), ("--longest", longest)):
         if given is not None and not act:
             raise typer.BadParameter("goes with --act", param_hint=name)
+    for name, finding in _missing(preview):
+        note(f"{name}:{finding.line}:{finding.column}: {finding.message}")
     if text:
         _show_in_terminal(preview)
     trial = TrialRequest(tuple(click or ()), libraries, longest)
@@ -127,6 +139,14 @@ class _Targets(NamedTuple):
     out: Path | None
     png: Path | None
     pdf: Path | None
+
+
+def _missing(preview: Preview) -> Sequence[tuple[str, Finding]]:
+    """Return what could not be filled in."""
+    if preview.request.fill is None:
+        return ()
+    assert preview.journeys
+    return [each for each in preview.missing if each[1].severity is not Severity.NOTE]
 
 
 def _write_views(preview: Preview, acted: dict[str, Acted], targets: _Targets, part: Part, *, render: bool) -> None:
@@ -167,7 +187,10 @@ def _show_in_terminal(preview: Preview) -> None:
     from verse_tray.reports.terminal import piece_views
 
     screen = console()
-    show(screen, piece_views(preview.journeys, preview.request.sides or ("published",), screen.width))
+    for name, journeys in groupby(preview.journeys, key=lambda each: each.piece.source.name):
+        if len({each.piece.source.name for each in preview.journeys}) > 1:
+            show(screen, [f"{name}", ""])
+        show(screen, piece_views(list(journeys), preview.request.sides or ("published",), screen.width))
 
 
 def _act(preview: Preview, trial: TrialRequest) -> dict[str, Acted]:
@@ -177,7 +200,9 @@ def _act(preview: Preview, trial: TrialRequest) -> dict[str, Acted]:
 
     screen = console()
     found = {}
-    for journey, acted in preview.act(trial, _progress):
+    for name, (journey, acted) in zip(preview.rows, preview.act(trial, _progress), strict=True):
+        if name != journey.editor.name:
+            show(screen, [journey.piece.source.name])
         show(screen, trial_text(journey, acted))
-        found[journey.editor.name] = acted
+        found[name] = acted
     return found

@@ -12,6 +12,7 @@ from verse_tray.fields.fill import Filled, Template, extremes, folded
 from verse_tray.fields.marks import mark_form
 from verse_tray.model.errors import InputError
 from verse_tray.model.phrasing import listed, spelling
+from verse_tray.piece.piece import Piece
 from verse_tray.tabular.records import Records, read_records
 from verse_tray.tasks.files import read_piece, read_text
 
@@ -53,14 +54,18 @@ class FilledPiece(Struct, frozen=True):
 class Filling:
     """A piece and its records, read and chosen."""
 
-    def __init__(self, request: FillRequest) -> None:
+    def __init__(self, request: FillRequest, piece: Piece | None = None) -> None:
         """Read them.
+
+        Args:
+            request: What is filled with what.
+            piece: The piece, where it is another than what stands in the file.
 
         Raises:
             InputError: a file, the form of the marks or the chosen record cannot be used.
         """
         self._request = request
-        self.template = Template(read_piece(request.file).source, mark_form(request.mark))
+        self.template = Template((piece or read_piece(request.file)).source, mark_form(request.mark))
         """The piece."""
         self.records = (
             Records("--set", tuple(request.values), ({},), (0,))
@@ -105,8 +110,12 @@ class Filling:
 
     def heading(self, number: int) -> str:
         """Return what sets a record apart from others that are written behind one another."""
+        return f"<!-- {self.title(number)[2:].capitalize()} -->"
+
+    def title(self, number: int) -> str:
+        """Return what tells a record from the others, to stand behind the name of the piece."""
         why = next((why for why, each in self.worth_looking if each == number), "")
-        return f"<!-- Record {number + 1} of {len(self.records.rows)}{f': {why}' if why else ''} -->"
+        return f", record {number + 1} of {len(self.records.rows)}{f': {why}' if why else ''}"
 
     def _chosen(self) -> list[int]:
         request, records = self._request, self.records
@@ -127,6 +136,11 @@ class Filling:
         for number, path in zip(self.chosen, self.paths, strict=True):
             made = self.template.fill({**self.records.rows[number], **request.values}, blank=request.blank)
             yield FilledPiece(number, made, path, source.encode(made.text))
+
+
+def filled_views(file: str, data: str, *, record: str | None, extremes: bool, mark: str) -> FillRequest:
+    """Return what a preview fills a piece with: the records that were asked for, or the first."""
+    return FillRequest(file, data, {}, None if extremes else record or "1", extremes, mark)
 
 
 def fixed_values(given: Iterable[str]) -> dict[str, str]:

@@ -8,8 +8,6 @@ from pathlib import Path
 
 from msgspec import Struct
 
-from verse_tray.fields.fill import Template
-from verse_tray.fields.marks import mark_form
 from verse_tray.join.paste import join
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError, not_installed
@@ -17,9 +15,8 @@ from verse_tray.piece.piece import Piece
 from verse_tray.preview.live import script_text
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.sheet import empty_sheet, sheet
-from verse_tray.tabular.records import read_records
-from verse_tray.tasks.files import read_piece, read_source, read_text
-from verse_tray.tasks.fill import record_number
+from verse_tray.tasks.files import read_piece, read_source
+from verse_tray.tasks.fill import filled_views
 from verse_tray.tasks.preview import Preview, PreviewRequest
 
 
@@ -32,8 +29,10 @@ class LiveRequest(Struct, frozen=True):
     """Editors by name or path; none at all for every known one."""
     data: str | None = None
     """CSV or JSON whose values fill the marks of the piece."""
-    record: str = "1"
-    """The record that is filled in, as ``--record`` names it."""
+    record: str | None = None
+    """The record that is filled in, as ``--record`` names it; None for the first."""
+    extremes: bool = False
+    """Whether each of the records worth looking at has views of its own."""
     mark: str = "{{NAME}}"
     """Form of the marks."""
     themes: tuple[str, ...] = ()
@@ -92,7 +91,16 @@ class Live:
             VerseTrayError: something is wrong with one of the files.
         """
         request = self._request
-        views = PreviewRequest(request.files[0], request.editors, (), request.widths, request.themes, request.folders)
+        fill = (
+            None
+            if request.data is None
+            else filled_views(
+                request.files[0], request.data, record=request.record, extremes=request.extremes, mark=request.mark
+            )
+        )
+        views = PreviewRequest(
+            request.files[0], request.editors, (), request.widths, request.themes, request.folders, fill
+        )
         preview = Preview(views, self._piece())
         pictures = preview.pictures(stored=True)
         return sheet(preview.journeys, pictures, preview.shown, script=script_text(), sends="'self'")
@@ -110,9 +118,4 @@ class Live:
         if len(request.files) > 1:
             joined = join([read_source(each) for each in request.files], [])
             piece = Piece(Source(joined.fragment(), name))
-        if request.data is not None:
-            records = read_records(read_text(request.data), request.data)
-            row = records.rows[record_number(request.record, records)]
-            filled = Template(piece.source, mark_form(request.mark)).fill(row, blank=False)
-            piece = Piece(Source(filled.text, name))
         return piece

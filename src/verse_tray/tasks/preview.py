@@ -13,12 +13,15 @@ from msgspec import Struct
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.editors.themes import chosen_looks
 from verse_tray.journeys.journey import Journey, journey
+from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
+from verse_tray.model.findings import Finding
 from verse_tray.piece.piece import Piece
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import SIDES, Side, journey_page
-from verse_tray.preview.sheet import NARROW, WIDE, Shown, sheet
+from verse_tray.preview.sheet import NARROW, WIDE, Shown, row_names, sheet
 from verse_tray.tasks.files import home_of, read_piece
+from verse_tray.tasks.fill import Filling, FillRequest
 
 if TYPE_CHECKING:
     from verse_tray.preview.browser import Session, SteadySession
@@ -44,6 +47,8 @@ class PreviewRequest(Struct, frozen=True):
     """Themes of the sites; none at all for the usual ones."""
     folders: tuple[Path, ...] = ()
     """Folders with copies of its pictures."""
+    fill: FillRequest | None = None
+    """What its marks are filled with; None for nothing."""
 
 
 class Outputs(Struct, frozen=True):
@@ -87,6 +92,8 @@ class Preview:
         """Say what is wanted; ``piece`` is what was made of the file, if it is not what stands in it."""
         self.request = request
         self._piece = piece
+        self.missing: list[tuple[str, Finding]] = []
+        """What could not be filled in, with the piece that it is about; known once there are journeys."""
         self.sides: tuple[Side, ...] = tuple(side for side in SIDES if side in request.sides) or SIDES
         """The sides that are shown."""
         self.widths = request.widths or (WIDE, NARROW)
@@ -95,8 +102,26 @@ class Preview:
     @cached_property
     def journeys(self) -> tuple[Journey, ...]:
         """The journeys of the piece."""
+        editors = chosen_editors(self.request.editors)
+        return tuple(journey(piece, editor) for piece in self._pieces() for editor in editors)
+
+    def _pieces(self) -> Iterator[Piece]:
+        """Yield the piece, or what it becomes with the values of each record that was asked for."""
         piece = self._piece or read_piece(self.request.file)
-        return tuple(journey(piece, editor) for editor in chosen_editors(self.request.editors))
+        if self.request.fill is None:
+            yield piece
+            return
+        filling = Filling(self.request.fill, piece)
+        source = piece.source
+        for each in filling.filled():
+            name = source.name + (filling.title(each.number) if len(filling.chosen) > 1 else "")
+            self.missing += [(name, finding) for finding in each.filled.findings]
+            yield Piece(Source(each.filled.text, name, source.encoding, source.byte_order_mark))
+
+    @property
+    def rows(self) -> dict[str, Journey]:
+        """The journeys by the names of their rows in a sheet."""
+        return dict(zip(row_names(self.journeys), self.journeys, strict=True))
 
     @cached_property
     def shown(self) -> Shown:
@@ -115,7 +140,7 @@ class Preview:
         return len(self.journeys) == len(self.sides) == len(self.widths) == 1 and all(len(look) == 1 for look in looks)
 
     def act(self, trial: TrialRequest, progress: Progress) -> Iterator[tuple[Journey, Acted]]:
-        """Try the piece out, and yield what it does in one editor after the other.
+        """Try the piece out, and yield what it does in one editor after the other, in the order of the rows.
 
         Args:
             trial: How it is tried out.
@@ -153,7 +178,7 @@ class Preview:
 
         Args:
             outputs: What that is.
-            acted: What came of trying the piece out, by the editor's name.
+            acted: What came of trying the piece out, by the name of the row.
             progress: What is told of the work.
 
         Raises:
@@ -186,10 +211,12 @@ class Preview:
         render = renderer()
         pictures = self.pictures(stored=False)
         seen = {}
+        names = {id(each): name for name, each in self.rows.items()}
         for each in progress(self.journeys, "Looking"):
             looks = self.shown.themes[each.editor.name]
+            name = names[id(each)]
             look = partial(render, journey=each, themes=looks, widths=self.widths, pictures=pictures, compare=True)
-            seen[each.editor.name] = browser.do(look)
+            seen[name] = browser.do(look)
         return seen
 
     def _sheet(self, rendered: Mapping[str, Rendered], acted: Mapping[str, Acted]) -> str:

@@ -59,6 +59,7 @@ def _sign(finding: Finding) -> tuple[str, str, str, int | None, int | None]:
 
 def row(
     journey: Journey,
+    called: str,
     pictures: LocalPictures,
     shown: Shown,
     store: Store,
@@ -69,6 +70,7 @@ def row(
 
     Args:
         journey: The journey.
+        called: What the row is called.
         pictures: Where the piece's own pictures are.
         shown: What the sheet shows.
         store: Where the pages go.
@@ -84,10 +86,12 @@ def row(
     )  # fmt: skip
     score = rendered.score if rendered is not None else None
     groups = grouped([("", list(made.findings))])
-    store.more.setdefault("rows", {})[editor.name] = _details(made)
+    store.more.setdefault("rows", {})[called] = _details(made)
+    record = journey.piece.source.name.partition(", record ")[2]
     return render(
         "sheet/row.html",
-        name=editor.name,
+        name=called,
+        record=record,
         title=editor.profile.title,
         verdict=journey.verdict.value,
         counts=[(about, count.kept, count.of, count.percent) for about, count in named if count.of],
@@ -168,6 +172,7 @@ def _details(made: _Row) -> dict[str, Any]:
     return {
         "title": journey.editor.profile.title,
         "findings": told,
+        "written": journey.piece.source.text.splitlines(),
         "more": max(0, len(alike) - _MOST_FINDINGS),
         "lines": lines,
         "published": list(_published_lines(journey)),

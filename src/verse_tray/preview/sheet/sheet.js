@@ -178,7 +178,7 @@ async function open(figure) {
     const signs = { error: "!", warning: "~", note: "·" };
     details.append(node("h3", "", "What happens to it"), listOf(told.findings));
     if (told.more) details.append(node("p", "", `and ${told.more} more`));
-    details.append(...linesOf((data.names || ["As written"])[0], data.written.map((text, at) => [signs[told.lines[at + 1]] || "", text])));
+    details.append(...linesOf((data.names || ["As written"])[0], told.written.map((text, at) => [signs[told.lines[at + 1]] || "", text])));
     details.append(...linesOf((data.names || ["", "As published"])[1], told.published.map(([same, text]) => [same ? "" : "+", text])));
   }
   if (!dialog.open) dialog.showModal();

@@ -25,6 +25,8 @@ if TYPE_CHECKING:
 WIDE, NARROW = 1280, 375
 """Usual widths of the views, in CSS pixels: a desktop and a phone."""
 
+RECORD = ", record "
+"""What stands between the name of a piece and the record that it is filled from."""
 _HERE = Path(__file__).parent
 
 
@@ -37,6 +39,14 @@ class Shown(Struct, frozen=True):
     """Widths of the views in CSS pixels."""
     themes: dict[str, dict[str, str]] = {}
     """Themes by the editor's name: CSS by the theme's name. An editor that is missing shows its usual one."""
+
+
+def row_names(journeys: Sequence[Journey]) -> list[str]:
+    """Return what the rows of a sheet are called: by the editor, and by the record where several were filled in."""
+    pieces = list(dict.fromkeys(each.piece.source.name for each in journeys))
+    if len(pieces) == 1:
+        return [each.editor.name for each in journeys]
+    return [f"{each.editor.name}-{pieces.index(each.piece.source.name) + 1}" for each in journeys]
 
 
 def sheet(
@@ -52,26 +62,27 @@ def sheet(
     """Return a sheet: a row for each editor, a column for each side and width.
 
     Args:
-        journeys: Journeys of one piece.
+        journeys: Journeys of one piece, or of one that was filled from several records, one record after the other.
         pictures: Where its pictures are; it has to keep them in its store.
         shown: What the sheet shows.
-        rendered: What was seen of each journey in a browser, by the editor's name.
-        acted: What came of trying out each journey, by the editor's name.
+        rendered: What was seen of each journey in a browser, by the name of its row.
+        acted: What came of trying out each journey, by the name of its row.
         script: Script that runs behind the sheet's own, such as the one that keeps it up to date.
         sends: Where that script may connect to, as a source list of a Content-Security-Policy.
     """
-    name = journeys[0].piece.source.name
+    name = journeys[0].piece.source.name.partition(RECORD)[0]
+    names = row_names(journeys)
     store = Store(pictures)
     shown = shown or Shown()
     seen, tried = rendered or {}, acted or {}
     rows = Markup("\n").join(
-        row(each, pictures, shown, store, seen.get(each.editor.name), tried.get(each.editor.name)) for each in journeys
+        row(each, called, pictures, shown, store, seen.get(called), tried.get(called))
+        for called, each in zip(names, journeys, strict=True)
     )
-    store.more["written"] = journeys[0].piece.source.text.splitlines()
     return framed(
         Path(name).name if name != "-" else "piece",
         about=_about(journeys, shown),
-        overview=_overview(journeys),
+        overview=_overview(list(zip(names, journeys, strict=True))),
         rows=rows,
         store=store,
         script=script,
@@ -111,19 +122,21 @@ def _sha256(script: str) -> str:
 
 
 def _about(journeys: Sequence[Journey], shown: Shown) -> str:
-    count = len(journeys)
+    count = len({each.editor.name for each in journeys})
+    records = len(journeys) // count
+    filled = f" filled from {records} records," if records > 1 else ""
     named = {"written": "as you wrote it", "editor": "as the editor shows it", "published": "as readers get it"}
     sides = ", ".join(named[side] for side in shown.sides)
     widths = " and ".join(map(str, shown.widths))
     return (
-        f"The piece {sides}: in {count} editor{'' if count == 1 else 's'}, {widths} pixels wide. No script of the "
-        "piece "
-        "runs here and nothing is fetched: what is not beside the piece is shown as a box of its size."
+        f"The piece{filled} {sides}: in {count} editor{'' if count == 1 else 's'}, {widths} pixels wide. "
+        "No script of the piece runs here and nothing is fetched: what is not beside the piece is shown as a box of "
+        "its size."
     )
 
 
-def _overview(journeys: Sequence[Journey]) -> Markup:
-    if len(journeys) < 2:
+def _overview(rows: Sequence[tuple[str, Journey]]) -> Markup:
+    if len(rows) < 2:
         return Markup()
-    worst_first = sorted(journeys, key=lambda each: (-each.verdict.rank, each.editor.name))
-    return render("sheet/overview.html", journeys=worst_first)
+    worst_first = sorted(rows, key=lambda row: (-row[1].verdict.rank, row[0]))
+    return render("sheet/overview.html", rows=worst_first)
