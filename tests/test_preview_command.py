@@ -43,7 +43,7 @@ def test_each_record_has_views_of_its_own(folder: Path) -> None:
     made = (folder / "sheet.html").read_text("utf-8")
     assert re.findall(r'id="(row-[^"]+)"', made) == ["row-article-1", "row-article-2", "row-article-3"]
     assert "Record 3 of 3: a value missing" in made
-    assert "record 3 of 3: a value missing:1:20: The record has no value for day" in done.stderr
+    assert "record 3 of 3: a value missing:1:19: The record has no value for day" in done.stderr
     done = run(*asked, "--text", "--record", "name=Ann", cwd=folder)
     assert "Dear Ann, {{day}}" in done.stdout
     assert run("preview", "letter.html", "--extremes", cwd=folder).returncode == 2

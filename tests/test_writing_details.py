@@ -17,7 +17,7 @@ from support.program import run
 from verse_tray.checks.find import find
 from verse_tray.checks.table import RULES, rule
 from verse_tray.demo import example
-from verse_tray.edit.hosted import local_paths
+from verse_tray.edit.hosted import Hosts, local_paths, replace_paths
 from verse_tray.edit.mend import mend
 from verse_tray.edit.values import find_values
 from verse_tray.editors.load import known_editors, load_editor
@@ -298,10 +298,26 @@ def test_local_paths_are_found_wherever_they_stand(tmp_path: Path) -> None:
     ]
     assert (found[0].found, found[1].found) == (True, False)
     assert all(piece.source.slice(each.span) == each.path for each in found)
-    text = shown(pictures_text(Subject(piece, folder=tmp_path), found), 100)
+    text = shown(pictures_text(Subject(piece, folder=tmp_path), piece.source, found), 100)
     assert "4 × 3, 1 KB" in text
     assert "6 local paths to replace" in text
     assert "e.gif  in a style" in text
+
+
+def test_paths_of_sheets_scripts_and_other_machines(tmp_path: Path) -> None:
+    Image.new("RGB", (4, 3)).save(tmp_path / "a.png")
+    sheet = Piece(Source(".a { background: url('C:\\\\pools\\\\a.png') } .b { background: url(b.png) }", "x.css"))
+    first, second = local_paths(sheet, tmp_path, "style", seek=True)
+    assert isinstance(first.file, Measured)
+    assert (first.file.width, second.found) == (4, False)
+    replaced = replace_paths(sheet, Hosts({"a.png": "/1.png", "c.png": "/2.png"}), "style")
+    assert replaced.text == ".a { background: url('/1.png') } .b { background: url(b.png) }"
+    assert (replaced.count, len(replaced.left), replaced.unused) == (1, 1, ("c.png",))
+    script = Piece(Source("show('C:\\\\pools\\\\a.png');", "x.js"))
+    assert replace_paths(script, Hosts({"a.png": "/1.png"}), "script", scripts=True).text == "show('/1.png');"
+    text = shown(pictures_text(Subject(Piece(Source(""))), sheet.source, [first, second], seek=True), 100)
+    assert "in a style  4 × 3, 1 KB PNG" in text
+    assert "in a style  not there" in text
 
 
 def test_rules_are_told_with_examples_and_within_the_width() -> None:

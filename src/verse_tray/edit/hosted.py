@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import posixpath
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
+from itertools import takewhile
 from pathlib import Path
+from typing import Literal
 from urllib.parse import unquote
 
 from msgspec import Struct
@@ -13,8 +15,10 @@ from msgspec import Struct
 from verse_tray.edit.values import quote_of
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.media.picture_size import Measured, Unreadable, measure_file
+from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.patterns import lazy
+from verse_tray.model.phrasing import listed
 from verse_tray.model.spans import Span
 from verse_tray.piece.contexts import Context, Quoted
 from verse_tray.piece.encoding import encoded
@@ -27,7 +31,11 @@ from verse_tray.tabular.records import Records
 _FILE_NAME = lazy(
     r"(['\"])([^'\"\n<>{}]{1,300}\.(?:png|jpe?g|gif|webp|svg|avif|mp4|webm|mp3|pdf|woff2?))\1", re.IGNORECASE
 )
+_MACHINE = lazy(r"file:|[A-Za-z]:|[/\\]", re.IGNORECASE)
 _SRCSET_PART = lazy(r"[^\s,]\S*[^\s,]|[^\s,]")
+
+
+Language = Literal["markup", "style", "script"]
 
 
 class LocalPath(Struct, frozen=True):
@@ -50,15 +58,32 @@ class LocalPath(Struct, frozen=True):
         return self.place.context is Context.SCRIPT
 
 
-def local_paths(piece: Piece, folder: Path | None) -> list[LocalPath]:
-    """Return the local paths of a piece, by place; in scripts those that stand in plain strings and end like a file."""
-    subject = Subject(piece, folder=folder)
-    rows = [*_in_attributes(subject), *_in_styles(subject), *_in_scripts(subject)]
+def local_paths(
+    piece: Piece, folder: Path | None, language: Language = "markup", *, seek: bool = False
+) -> list[LocalPath]:
+    """Return the local paths of a piece, by place; in scripts those that stand in plain strings and end like a file.
+
+    Args:
+        piece: The piece, or a style sheet or a script of its own.
+        folder: Where its paths begin; None where files do not matter.
+        language: What it is written in.
+        seek: Whether paths of another machine are looked for in the folder by their last parts.
+    """
+    text = piece.source.text
+    if language == "style":
+        subject = Subject(Piece(Source("")), folder=folder)
+        rows = [(address, span, Quoted(Context.STYLE_ADDRESS, None)) for address, span, _ in style_addresses(text)]
+        rows = [row for row in rows if is_local(row[0])]
+    elif language == "script":
+        subject = Subject(Piece(Source("")), folder=folder)
+        rows = list(_in_script(text))
+    else:
+        subject = Subject(piece, folder=folder)
+        rows = [*_in_attributes(subject), *_in_styles(subject), *_in_scripts(subject)]
     found = []
     for path, span, place in sorted(rows, key=lambda row: row[1]):
-        file = local_file(subject, path)
-        known = measure_file(file) if file is not None and place.context is not Context.SCRIPT else None
-        found.append(LocalPath(path, span, place, known, file is not None))
+        file = local_file(subject, path, seek=seek)
+        found.append(LocalPath(path, span, place, None if file is None else measure_file(file), file is not None))
     return found
 
 
@@ -104,34 +129,98 @@ def _in_styles(subject: Subject) -> Iterator[_Row]:
 
 def _in_scripts(subject: Subject) -> Iterator[_Row]:
     for code in subject.scripts:
-        for match in _FILE_NAME.finditer(code.text):
-            span = code.at(Span(*match.span(2)))
-            if is_local(match[2]) and span is not None:
-                yield match[2], span, Quoted(Context.SCRIPT, None)
+        for path, inside, place in _in_script(code.text):
+            span = code.at(inside)
+            if span is not None:
+                yield path, span, place
+
+
+def _in_script(text: str) -> Iterator[_Row]:
+    for match in _FILE_NAME.finditer(text):
+        if is_local(match[2]):
+            yield match[2], Span(*match.span(2)), Quoted(Context.SCRIPT, None)
 
 
 class Hosts:
     """Hosted addresses by local path."""
 
-    def __init__(self, addresses: dict[str, str]) -> None:
-        self._exact = {_normal(path): address for path, address in addresses.items()}
-        names = [posixpath.basename(path) for path in self._exact]
-        self._by_name = {
-            posixpath.basename(path): address
-            for path, address in self._exact.items()
-            if names.count(posixpath.basename(path)) == 1
-        }
+    def __init__(self, addresses: Mapping[str, str], name: str = "the map") -> None:
+        self._name = name
+        self._addresses = dict(addresses)
+        self._by_name: dict[str, list[str]] = {}
+        for path in addresses:
+            self._by_name.setdefault(_parts(path)[-1].lower(), []).append(path)
 
-    def of(self, path: str) -> str | None:
-        """Return the address of a path: by the path itself, or by its file name where only one path has that name."""
-        normal = _normal(path)
-        return self._exact.get(normal) or self._by_name.get(posixpath.basename(normal))
+    def of(self, paths: Iterable[str]) -> dict[str, str]:
+        """Return the paths of the map for those of a piece that it knows: by the path, else by its last parts.
+
+        Raises:
+            InputError: two of the map could be meant, or one could be meant by two of the piece.
+        """
+        found: dict[str, str] = {}
+        for path in dict.fromkeys(paths):
+            entry = self._entry(path)
+            if entry is not None:
+                found[path] = entry
+        users: dict[str, list[str]] = {}
+        for path, entry in found.items():
+            users.setdefault(entry, []).append(path)
+        for entry, several in users.items():
+            if not _are_one_file(several):
+                raise InputError(
+                    f"{self._name}: {entry} could be {listed(sorted(several), 4, 'or')}. Give each of them an entry, "
+                    "with as many of its folders as tell them apart."
+                )
+        return found
+
+    def address(self, entry: str) -> str:
+        """Return the address of an entry of the map."""
+        return self._addresses[entry]
+
+    def unused(self, used: Iterable[str]) -> list[str]:
+        """Return the entries of the map that nothing used."""
+        left = dict.fromkeys(self._addresses)
+        for entry in used:
+            left.pop(entry, None)
+        return list(left)
+
+    def _entry(self, path: str) -> str | None:
+        candidates = self._by_name.get(_parts(path)[-1].lower(), [])
+        if len(candidates) < 2:
+            return candidates[0] if candidates else None
+        ranked = sorted(((_common(path, each), each) for each in candidates), reverse=True)
+        best = [each for common, each in ranked if common == ranked[0][0]]
+        exact = [each for each in best if _folded(each) == _folded(path)]
+        if len(best) == 1 or len(exact) == 1:
+            return (exact or best)[0]
+        raise InputError(
+            f"{self._name}: {path} could be {listed(best, 4, 'or')}. Name the file in the piece with its folder, or "
+            "leave one of these out of the map."
+        )
 
 
-def _normal(path: str) -> str:
+def _parts(path: str) -> list[str]:
+    """Return the folders and the name of a path, in the order in which they stand."""
     path = unquote(re.split(r"[?#]", path.strip())[0]).replace("\\", "/")
     path = re.sub(r"^file:/*(?=[A-Za-z]:|/)?", "", path, flags=re.IGNORECASE)
-    return posixpath.normpath(path).lower()
+    return [part for part in posixpath.normpath(path).split("/") if part not in ("", ".", "..")] or [path]
+
+
+def _folded(path: str) -> list[str]:
+    return [part.lower() for part in _parts(path)]
+
+
+def _common(one: str, other: str) -> int:
+    """Return how many parts two paths have in common, from the name on backwards."""
+    pairs = zip(reversed(_folded(one)), reversed(_folded(other)), strict=False)
+    return sum(1 for _ in takewhile(lambda pair: pair[0] == pair[1], pairs))
+
+
+def _are_one_file(paths: list[str]) -> bool:
+    """Tell whether paths of one piece can be one file: those of a machine end like the one that begins beside it."""
+    beside = {posixpath.normpath("/".join(_folded(path))) for path in paths if not _MACHINE.match(path)}
+    ends = min((_folded(path) for path in paths), key=len)
+    return len(beside) < 2 and all(_folded(path)[-len(ends) :] == ends for path in paths)
 
 
 def hosts_from(records: Records) -> Hosts:
@@ -141,7 +230,12 @@ def hosts_from(records: Records) -> Hosts:
         InputError: a column is missing, or an address is none.
     """
     if set(records.columns) >= {"file", "address"}:
-        pairs = {row["file"]: row["address"] for row in records.rows}
+        pairs: dict[str, str] = {}
+        for row in records.rows:
+            if pairs.setdefault(row["file"], row["address"]) != row["address"]:
+                raise InputError(
+                    f"{records.name}: {row['file']} stands in it twice, with two addresses. Leave one out."
+                )
     elif len(records.rows) == 1 and records.lines == (0,):
         pairs = dict(records.rows[0])
     else:
@@ -153,7 +247,7 @@ def hosts_from(records: Records) -> Hosts:
             raise InputError(
                 f"{records.name}: {path}: {address[:60]!r} is no hosted address; it begins with https:// or /."
             )
-    return Hosts(pairs)
+    return Hosts(pairs, records.name)
 
 
 class Replaced(Struct, frozen=True):
@@ -165,18 +259,28 @@ class Replaced(Struct, frozen=True):
     """How many paths were replaced."""
     left: tuple[LocalPath, ...]
     """Paths that are still there: the map does not know them, or they stand in scripts."""
+    unused: tuple[str, ...] = ()
+    """Entries of the map that no path of the piece is."""
 
 
-def replace_paths(piece: Piece, hosts: Hosts, *, scripts: bool = False) -> Replaced:
-    """Put hosted addresses in place of local paths, everywhere; in scripts only when asked to."""
+def replace_paths(piece: Piece, hosts: Hosts, language: Language = "markup", *, scripts: bool = False) -> Replaced:
+    """Put hosted addresses in place of local paths, everywhere; in scripts only when asked to.
+
+    Raises:
+        InputError: two files have one name, and the map does not tell them apart.
+    """
     splices, left = [], []
-    for each in local_paths(piece, None):
-        address = hosts.of(each.path)
-        if address is None or (each.in_script and not scripts):
+    paths = local_paths(piece, None, language)
+    entries = hosts.of(each.path for each in paths)
+    for each in paths:
+        entry = entries.get(each.path)
+        if entry is None or (each.in_script and not scripts):
             left.append(each)
             continue
-        splices.append(Splice(each.span, each.place.typed(_address(address, each.place.context))))
-    return Replaced(Spliced(piece.source.text, splices).text, len(splices), tuple(left))
+        address = _address(hosts.address(entry), each.place.context)
+        splices.append(Splice(each.span, each.place.typed(address)))
+    text = Spliced(piece.source.text, splices).text
+    return Replaced(text, len(splices), tuple(left), tuple(hosts.unused(entries.values())))
 
 
 def _address(address: str, context: Context) -> str:

@@ -44,12 +44,12 @@ def as_argument(name: str) -> str:
     return shlex.quote(f"./{name}" if name.startswith("-") and len(name) > 1 else name)
 
 
-def listed(names: Iterable[str], most: int = 5) -> str:
-    """Return names behind one another, the last behind *and*; beyond ``most`` only how many more there are."""
+def listed(names: Iterable[str], most: int = 5, last: str = "and") -> str:
+    """Return names behind one another, the last behind *and* or another word; beyond ``most`` only how many more there are."""
     rows = list(names)
     if len(rows) > most:
         rows = [*rows[: most - 1], f"{len(rows) - most + 1} more"]
-    return rows[0] if len(rows) == 1 else f"{', '.join(rows[:-1])} and {rows[-1]}"
+    return rows[0] if len(rows) == 1 else f"{', '.join(rows[:-1])} {last} {rows[-1]}"
 
 
 def counted(number: int, word: str) -> str:

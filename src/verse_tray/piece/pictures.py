@@ -16,7 +16,7 @@ from verse_tray.media.picture_size import Measured, Unreadable, measure, measure
 from verse_tray.model.patterns import lazy
 from verse_tray.piece.subject import Subject
 
-_DRIVE = lazy(r"[A-Za-z]:[\\/]")
+_DRIVE = lazy(r"[A-Za-z]:")  # no scheme has one letter only
 
 
 def is_local(address: str) -> bool:
@@ -31,11 +31,25 @@ def is_local(address: str) -> bool:
     )
 
 
-def local_file(subject: Subject, address: str) -> Path | None:
-    """Return the file of a local address, if there is one."""
-    if subject.folder is None or not is_local(address) or scheme_of(address) is not None:
+def local_file(subject: Subject, address: str, *, seek: bool = False) -> Path | None:
+    """Return the file of a local address, if there is one.
+
+    Args:
+        subject: The piece, with its folder.
+        address: The address.
+        seek: Whether the path of another machine, or of another folder, is looked for by its last parts.
+    """
+    if subject.folder is None or not is_local(address):
         return None
-    path = subject.folder / unquote(re.split(r"[?#]", clean(address))[0])
+    bare = unquote(re.split(r"[?#]", clean(address))[0])
+    parts = [part for part in re.split(r"[\\/]+", bare.removeprefix("file:")) if part and part != "."]
+    if not seek:
+        return _existing(subject.folder / bare) if scheme_of(address) is None else None
+    tails = ("/".join(parts[first:]) for first in range(len(parts)) if not parts[first].endswith((":", "..")))
+    return next((found for tail in tails if (found := _existing(subject.folder / tail)) is not None), None)
+
+
+def _existing(path: Path) -> Path | None:
     try:
         return path if path.is_file() else None
     except (OSError, ValueError):
@@ -48,11 +62,11 @@ def pictures(subject: Subject) -> Iterator[tuple[Element, Measured | Unreadable 
         yield element, measured(subject, element.attributes.get("src", ""))
 
 
-def measured(subject: Subject, address: str) -> Measured | Unreadable | None:
-    """Return what is known of the file behind an address; None for one that is not at hand."""
+def measured(subject: Subject, address: str, *, seek: bool = False) -> Measured | Unreadable | None:
+    """Return what is known of the file behind an address; None for one that is not at hand. See :func:`local_file`."""
     if scheme_of(address) == "data":
         return embedded(address)
-    path = local_file(subject, address)
+    path = local_file(subject, address, seek=seek)
     return None if path is None else _of_file(path, path.stat().st_mtime_ns)
 
 

@@ -11,6 +11,7 @@ from rich.text import Text
 from verse_tray.edit.hosted import LocalPath
 from verse_tray.markup.tree import Element
 from verse_tray.media.picture_size import Measured, Unreadable
+from verse_tray.model.decoding import Source
 from verse_tray.model.phrasing import as_argument, counted
 from verse_tray.piece.contexts import Context
 from verse_tray.piece.pictures import is_local, measured
@@ -18,10 +19,19 @@ from verse_tray.piece.subject import Subject
 from verse_tray.style.values import pixels
 
 
-def pictures_text(subject: Subject, paths: list[LocalPath]) -> Iterator[RenderableType]:
-    """Yield what to print: a table of the pictures, and the local paths that stand elsewhere."""
+def pictures_text(
+    subject: Subject, source: Source, paths: list[LocalPath], *, seek: bool = False
+) -> Iterator[RenderableType]:
+    """Yield what to print: a table of the pictures, and the local paths that stand elsewhere.
+
+    Args:
+        subject: The piece; empty for a style sheet or a script of its own.
+        source: The text in which the paths stand.
+        paths: Its local paths.
+        seek: Whether paths of another machine are looked for by their last parts.
+    """
     images = list(subject.each("img"))
-    name = subject.source.name
+    name = source.name
     if not images and not paths:
         yield Text(f"{name}: there is no picture in it.")
         return
@@ -30,14 +40,16 @@ def pictures_text(subject: Subject, paths: list[LocalPath]) -> Iterator[Renderab
         for heading in ("place", "picture", "file", "stated", "shown", "alternative text"):
             table.add_column(heading, header_style="bold", overflow="fold")
         for image in images:
-            table.add_row(*_row(subject, image))
+            table.add_row(*_row(subject, image, seek=seek))
         yield table
         yield Text("")
     sources = {found.value for image in images if (found := subject.attribute(image, "src")) is not None}
     others = [path for path in paths if path.span not in sources]
     for path in others:
-        place = "{}:{}".format(*subject.source.place(path.span.start))
-        yield Text.assemble((f"{place}  ", "bold"), f"{path.path}  in a {_CALLED[path.place.context]}")
+        place = "{}:{}".format(*source.place(path.span.start))
+        about = f"{path.path}  in a {_CALLED[path.place.context]}  "
+        known = Text("there", "dim") if path.found and not isinstance(path.file, Measured) else None
+        yield Text.assemble((f"{place}  ", "bold"), about, known or _file(path.file, local=True))
     if paths:
         yield Text.assemble(
             f"{counted(len(paths), 'local path')} to replace once the files are hosted:  ",
@@ -53,11 +65,11 @@ _CALLED = {
 }
 
 
-def _row(subject: Subject, image: Element) -> list[Text]:
+def _row(subject: Subject, image: Element, *, seek: bool) -> list[Text]:
     span = subject.span(image)
     place = "" if span is None else "{}:{}".format(*subject.source.place(span.start))
     address = image.attributes.get("src", "")
-    file = measured(subject, address)
+    file = measured(subject, address, seek=seek)
     shown = f"{address[:57]}…" if len(address) > 58 else address
     told = Text(shown, "yellow" if is_local(address) else "")
     alt = image.attributes.get("alt")
