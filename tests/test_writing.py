@@ -38,6 +38,7 @@ from verse_tray.model.findings import Severity
 from verse_tray.piece.piece import Piece
 from verse_tray.style.colours import FORMS, parse_colour, written
 from verse_tray.tabular.records import read_records, read_rows
+from verse_tray.tasks.adjust import AdjustRequest, adjust, read_settings
 
 
 def read_table(name: str) -> dict[str, list[Any]]:
@@ -138,11 +139,47 @@ def test_values_set_to_what_they_are_change_no_byte(text: str) -> None:
         ("<p style='width: 5px'>x</p>", {"p-width": "7"}, "Write 7px"),
         ("<p style='width: 5px'>x</p>", {"p-width": "7px; color: red"}, "cannot stand behind a colon"),
         ("<p style='transition: top 1s'>x</p>", {"p-transition-time": "fast"}, "no duration"),
+        ("<p style='display: flex; gap: 2px'>x</p>", {"p-gap": "wide"}, "gap does not take this"),
+        ("<p style='border: 1px solid'>x</p>", {"p-border-size": "3"}, "Write 3px"),
+        ("<a href=/x>x</a>", {"a-link": "javascript:x"}, "would run code"),
+        ("<a href=/x>x</a>", {"a-link": "https://a b.example"}, "no host that browsers can look up"),
+        ("<img src=a.png width=2 alt=''>", {"img-width": "8px"}, "takes a number: 8?"),
+        ("<table bgcolor=red>", {"table-bgcolor": "rd"}, "no colour"),
     ],
 )
 def test_what_cannot_be_set_is_told(piece: str, settings: dict[str, str], words: str) -> None:
     with pytest.raises(InputError, match=words):
         set_values(Piece(Source(piece)), settings)
+
+
+@pytest.mark.parametrize(
+    ("selector", "settings", "words"),
+    [
+        ("p", {"margin": "8"}, "Write 8px"),
+        ("p", {"display": "blok"}, "display does not take this"),
+        ("a", {"@href": "javascript:x"}, "would run code"),
+        ("p, a", {"@id": "x"}, "2 elements would get one identifier"),
+        ("p", {"@style": "top: 0"}, "name the declaration"),
+    ],
+)
+def test_what_cannot_be_set_on_elements_is_told(selector: str, settings: dict[str, str], words: str) -> None:
+    with pytest.raises(InputError, match=words):
+        set_on(Piece(Source("<p>x <a href=/x>y</a></p>")), selector, settings)
+
+
+def test_nothing_valid_becomes_invalid() -> None:
+    piece = Piece(Source('<p style="--gap: 1px; border: 1px solid red">x</p><a href="https://a.example/?x=1">y</a>'))
+    assert read_settings(piece, ["https://a.example/?x=1=/z?y=2", "p-text=a=b"], on=None) == {
+        "https://a.example/?x=1": "/z?y=2",
+        "p-text": "a=b",
+    }
+    done = adjust(piece, AdjustRequest({"https://a.example/?x=1": "www.b.example/a b"}))
+    assert 'href="https://www.b.example/a%20b"' in done.text
+    assert done.notes == ("--set a-link: www.b.example/a b was written as https://www.b.example/a%20b.",)
+    with pytest.raises(InputError, match=r"takes no value such as .*unknown-value"):
+        adjust(piece, AdjustRequest({"p-border-size": "1deg"}))
+    told = adjust(piece, AdjustRequest({"a-link": "#nowhere"})).findings
+    assert [finding.rule for finding in told] == ["links/nowhere"]
 
 
 @cases("colours")

@@ -57,12 +57,11 @@ def command(
     from verse_tray.edit.values import find_values
     from verse_tray.model.phrasing import counted
     from verse_tray.reports.value_text import values_json, values_text
-    from verse_tray.tasks.adjust import AdjustRequest, adjust
+    from verse_tray.tasks.adjust import AdjustRequest, adjust, read_settings
     from verse_tray.tasks.files import read_piece
-    from verse_tray.tasks.fill import fixed_values
 
     piece = read_piece(file)
-    settings = fixed_values(set_ or [])
+    settings = read_settings(piece, set_ or [], on=on)
     if not settings and colours is None and on is None:
         found = find_values(piece)
         if format is Format.JSON:
@@ -74,4 +73,8 @@ def command(
     adjusted = adjust(piece, AdjustRequest(settings, on, None if colours is None else colours.value))
     if adjusted.count is not None:
         note(f"Set on {counted(adjusted.count, 'element')}.")
+    for each in adjusted.notes:
+        note(each)
+    for finding in adjusted.findings:
+        note(f"{piece.source.name}:{finding.line}:{finding.column}: now: {finding.message} [{finding.rule}]")
     write_result(piece.source.encode(adjusted.text), out)

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import re
 
+from verse_tray.edit.acceptable import attribute_value, check_value
 from verse_tray.edit.values import Place, Value, ValueKind, find_values, quote_of
 from verse_tray.markup.serialise import escape_attribute, escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element
 from verse_tray.model.errors import InputError
-from verse_tray.model.phrasing import spelling
+from verse_tray.model.phrasing import counted, spelling
 from verse_tray.model.spans import Span
 from verse_tray.piece.contexts import Context
 from verse_tray.piece.piece import Piece
@@ -21,14 +22,19 @@ from verse_tray.style.properties import PROPERTIES
 from verse_tray.style.sheets import parse_sheet
 
 
-def set_values(piece: Piece, settings: dict[str, str]) -> str:
+def set_values(piece: Piece, settings: dict[str, str], told: list[str] | None = None) -> str:
     """Return a piece's text with other values, each named by its short name, or by the value it has now.
+
+    Args:
+        piece: The piece.
+        settings: Values by their names.
+        told: Is given what was mended in the values.
 
     Raises:
         InputError: there is no such value, or the new one cannot stand in its place.
     """
     known = find_values(piece)
-    splices = []
+    splices: dict[Span, Splice] = {}
     for name, new in settings.items():
         chosen = [value for value in known if value.name == name] or [v for v in known if _is_now(v, name)]
         if not chosen:
@@ -37,8 +43,17 @@ def set_values(piece: Piece, settings: dict[str, str]) -> str:
                 f"{piece.source.name}: there is no value {name!r}{near} verse-tray adjust FILE lists them."
             )
         for value in chosen:
-            splices += [Splice(place.span, _written(new, value.kind, value.name, place)) for place in value.places]
-    return Spliced(piece.source.text, splices).text
+            for place in value.places:
+                splices[place.span] = Splice(place.span, _written(new, value.kind, value.name, place, told))
+    return Spliced(piece.source.text, list(splices.values())).text
+
+
+def named_in(piece: Piece, given: str) -> str | None:
+    """Return the name, or the value of now, that a setting begins with: either can hold an equals sign itself."""
+    known = find_values(piece)
+    fronts = [given[:at].strip() for at, sign in enumerate(given) if sign == "="]
+    named = [front for front in fronts if any(value.name == front or _is_now(value, front) for value in known)]
+    return max(named, key=len, default=None)
 
 
 def _is_now(value: Value, name: str) -> bool:
@@ -57,13 +72,13 @@ def convert_colours(piece: Piece, form: Form) -> str:
         colour = parse_colour(value.value) if value.kind is ValueKind.COLOUR else None
         if colour is not None:
             new = written(colour, form)
-            for span, quoted in value.places:
-                if quoted.context is not Context.ATTRIBUTE or not new.endswith(")"):
-                    splices.append(Splice(span, new))
+            for place in value.places:
+                if place.quoted.context is not Context.ATTRIBUTE or not new.endswith(")"):
+                    splices.append(Splice(place.span, new))
     return Spliced(piece.source.text, splices).text
 
 
-def set_on(piece: Piece, selector: str, settings: dict[str, str]) -> tuple[str, int]:
+def set_on(piece: Piece, selector: str, settings: dict[str, str], told: list[str] | None = None) -> tuple[str, int]:
     """Set style declarations, or attributes (``@name``), on every element that a selector matches.
 
     Returns:
@@ -79,7 +94,10 @@ def set_on(piece: Piece, selector: str, settings: dict[str, str]) -> tuple[str, 
         if name not in PROPERTIES and not name.startswith("-"):
             raise InputError(f"--set {name}: CSS knows no property of that name{spelling(name, PROPERTIES, 0.7)}")
         _check_style(value, name)
+        check_value(name, value, name)
     splices = []
+    if len(elements) > 1 and any(name.lower() == "@id" for name in settings):
+        raise InputError(f"--set @id: {counted(len(elements), 'element')} would get one identifier. Name one element.")
     for element in elements:
         span = subject.span(element)
         if span is None:
@@ -88,7 +106,7 @@ def set_on(piece: Piece, selector: str, settings: dict[str, str]) -> tuple[str, 
             splices.append(_style_splice(subject, element, span, styles))
         for name, value in settings.items():
             if name.startswith("@"):
-                splices.append(_attribute_splice(subject, element, span, name[1:], value))
+                splices.append(_attribute_splice(subject, element, span, name[1:], value, told))
     return Spliced(piece.source.text, splices).text, len(elements)
 
 
@@ -134,9 +152,13 @@ def _style_splice(subject: Subject, element: Element, tag: Span, styles: dict[st
     return _value_splice(subject, element, "style", new)
 
 
-def _attribute_splice(subject: Subject, element: Element, tag: Span, name: str, value: str) -> Splice:
+def _attribute_splice(
+    subject: Subject, element: Element, tag: Span, name: str, value: str, told: list[str] | None
+) -> Splice:
     if not re.fullmatch(r"[A-Za-z][\w:.-]*", name):
         raise InputError(f"--set @{name}: this is no attribute's name.")
+    name = name.lower()
+    value = attribute_value(name, value, f"--set @{name}", told)
     if subject.attribute(element, name) is None:
         at = tag.start + 1 + len(element.name)
         return Splice(Span(at, at), f' {name}="{escape_attribute(value)}"')
@@ -154,26 +176,24 @@ def _value_splice(subject: Subject, element: Element, name: str, value: str) -> 
     return Splice(found.value, escape_for_quote(value, quote))
 
 
-def _written(new: str, kind: ValueKind, name: str, place: Place) -> str:
+def _written(new: str, kind: ValueKind, name: str, place: Place, told: list[str] | None) -> str:
     """Return a new value as it has to be typed at a place."""
+    in_style = place.quoted.context is Context.STYLE
     if (
         kind is ValueKind.COLOUR
         and parse_colour(new) is None
-        and not re.fullmatch(r"var\(--[\w-]+\)|currentcolor", new, re.I)
+        and not (in_style and re.fullmatch(r"var\(--[\w-]+\)|currentcolor", new, re.I))
     ):
         raise InputError(f"--set {name}={new}: this is no colour. Write one such as #1d4f53, rgb(29, 79, 83) or teal.")
-    if (
-        kind is ValueKind.SIZE
-        and place.quoted.context is not Context.ATTRIBUTE
-        and re.fullmatch(r"-?\d+\.?\d*", new)
-        and float(new)
-    ):
-        if not name.endswith("line-height"):
-            raise InputError(f"--set {name}={new}: a size needs a unit here. Write {new}px.")
     if kind is ValueKind.DURATION and not re.fullmatch(r"\d*\.?\d+m?s", new):
         raise InputError(f"--set {name}={new}: this is no duration. Write one such as 300ms or 0.3s.")
-    if place.quoted.context is Context.STYLE:
+    if in_style:
         _check_style(new, name)
+        if kind is ValueKind.SIZE and place.declared is not None:
+            whole = re.fullmatch(rf".*-{re.escape(place.declared)}(?:-\d+)?", name) is not None
+            check_value(place.declared if whole else "border-width", new, name, only_unit=not whole)
+    elif place.declared is not None:
+        new = attribute_value(place.declared, new, f"--set {name}", told)
     return place.quoted.typed(new)
 
 

@@ -40,6 +40,8 @@ class Place(NamedTuple):
     """Its place in the file."""
     quoted: Quoted
     """What it stands in."""
+    declared: str | None = None
+    """The property, or the attribute, whose value it is, or is a part of; None for text."""
 
 
 class Value(Struct, frozen=True):
@@ -127,7 +129,7 @@ def _in_attribute(subject: Subject, element: Element, name: str, kind: ValueKind
     if kind is ValueKind.PICTURE and element.name in ("script", "iframe"):
         kind = ValueKind.LINK
     short = {"href": "link", "src": "picture" if kind is ValueKind.PICTURE else "link"}.get(name, name)
-    place = Place(found.value, Quoted(Context.ATTRIBUTE, quote_of(subject, found)))
+    place = Place(found.value, Quoted(Context.ATTRIBUTE, quote_of(subject, found)), name)
     yield f"{_called(element)}-{short}", kind, element.attributes[name], place
 
 
@@ -187,12 +189,12 @@ def _one(subject: Subject, declared: Declared, name: str, kind: ValueKind, part:
     if declared.element is None:
         assert declared.span is not None
         span = Span(declared.span.start + part.start, declared.span.start + part.end)
-        place = Place(span, Quoted(Context.STYLE, None))
+        place = Place(span, Quoted(Context.STYLE, None), declared.declaration.name)
     else:
         offset = declared.declaration.span.start
         found = subject.attribute(declared.element, "style")
         placed = subject.value_span(declared.element, "style", Span(offset + part.start, offset + part.end))
         if found is None or placed is None:
             return
-        place = Place(placed, Quoted(Context.STYLE, quote_of(subject, found)))
+        place = Place(placed, Quoted(Context.STYLE, quote_of(subject, found)), declared.declaration.name)
     yield name, kind, value, place

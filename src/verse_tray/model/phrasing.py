@@ -45,7 +45,7 @@ def as_argument(name: str) -> str:
 
 
 def listed(names: Iterable[str], most: int = 5, last: str = "and") -> str:
-    """Return names behind one another, the last behind *and* or another word; beyond ``most`` only how many more there are."""
+    """Return names behind one another, the last behind *and* or another word; of many how many more there are."""
     rows = list(names)
     if len(rows) > most:
         rows = [*rows[: most - 1], f"{len(rows) - most + 1} more"]

@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
-from functools import lru_cache
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.splice import Splice
 from verse_tray.model.findings import Severity
-from verse_tray.model.patterns import lazy
-from verse_tray.model.phrasing import nearest
 from verse_tray.model.spans import Span
 from verse_tray.piece.addresses import addresses
+from verse_tray.piece.meant_address import BROKEN, HOST, MAIL, MISSPELT, TWICE, meant_scheme
 from verse_tray.piece.subject import Subject
 
 RULE = Rule(
@@ -23,15 +20,6 @@ RULE = Rule(
     good='<a href="https://www.gannetcove.example/walks">Walks</a>',
     mends=True,
 )
-_HOST = re.compile(  # of names that end like a country's, or a language's, only those of two parts and more in front
-    r"\s*((?:www\.[a-z0-9-]+(?:\.[a-z0-9-]+)+|(?:[a-z0-9-]+\.){1,4}(?:com|org|net|edu|gov|example)"
-    r"|(?:[a-z0-9-]+\.){2,4}(?:eu|uk|ca|au|de|fr|info))(?::\d+)?(?=[/?#]|\s*$))",
-    re.IGNORECASE,
-)
-_MAIL = lazy(r"\s*[\w.+-]+@(?:[a-z0-9-]+\.)+[a-z]{2,}\s*$", re.IGNORECASE)
-_TWICE = lazy(r"\s*(?:(https?):/*)+(https?://)", re.IGNORECASE)
-_MISSPELT = lazy(r"\s*([a-z][a-z0-9+.-]{2,8}):", re.IGNORECASE)
-_BROKEN = lazy(r"\s*(https?)(?:(:/)(?=[^/\s])|(//))", re.IGNORECASE)
 
 
 def check(subject: Subject) -> Iterator[Mistake]:
@@ -42,37 +30,25 @@ def check(subject: Subject) -> Iterator[Mistake]:
         found = subject.attribute(element, name)
         start = None if found is None or found.value is None or span is None else span.start
         whole = () if found is None else (found.whole,)
-        if match := _HOST.match(value):
+        if match := HOST.match(value):
             message = (
                 f"{match[1]} has no scheme, so browsers look for a page of that name on the site. Write https:// first."
             )
             yield Mistake(span, message, mend=_put(start, "https://"), covers=whole)
-        elif _MAIL.match(value) and name == "href":
+        elif MAIL.match(value) and name == "href":
             message = f"{value.strip()} is a mail address without mailto: in front, so it leads to a page of the site."
             yield Mistake(span, message, mend=_put(start, "mailto:"))
-        elif match := _BROKEN.match(value):
+        elif match := BROKEN.match(value):
             message = f"“{match[0].strip()}” is no scheme that browsers know. Write {match[1].lower()}://."
             yield Mistake(span, message)
-        elif match := _TWICE.match(value):
+        elif match := TWICE.match(value):
             message = f"This address begins with a scheme twice, so browsers look for a host named “{match[1]}”. "
             twice = () if start is None else (Splice(Span(start, start + match.end() - at - len(match[2])), ""),)
             yield Mistake(span, f"{message}Write {match[2]} once.", mend=twice)
-        elif (match := _MISSPELT.match(value)) and (meant := _meant(match[1].lower())):
+        elif (match := MISSPELT.match(value)) and (meant := meant_scheme(match[1].lower())):
             message = f"“{match[1]}:” is no scheme that browsers know, so a click does nothing. Write {meant}:."
             right = () if start is None else (Splice(Span(start, start + len(match[1])), meant),)
             yield Mistake(span, message, mend=right)
-
-
-_KNOWN = frozenset(
-    "http https mailto tel sms ftp ftps data blob file about javascript geo maps ws wss xmpp irc ircs magnet callto "
-    "webcal feed market intent steam".split()
-)
-
-
-@lru_cache(maxsize=256)
-def _meant(scheme: str) -> str | None:
-    """Return the scheme that a misspelt one was to be; None for one that may be right."""
-    return None if scheme in _KNOWN else nearest(scheme, ("https", "http", "mailto"), 0.74)
 
 
 def _put(at: int | None, text: str) -> tuple[Splice, ...]:
