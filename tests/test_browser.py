@@ -17,7 +17,7 @@ from support.editors import editor
 from support.markup import fragments
 from verse_tray.checks.find import find
 from verse_tray.edit.layout import compact, neaten
-from verse_tray.join.apart import set_apart
+from verse_tray.join.apart import copies, set_apart
 from verse_tray.join.paste import join
 from verse_tray.journeys.journey import journey
 from verse_tray.make.builder import Styles
@@ -344,6 +344,36 @@ def test_a_joined_piece_runs_and_two_set_apart_do_not_clash(tab: Page) -> None:
     assert tab.locator("#ebb-next").inner_text() == "</script>"
     assert tab.locator("#flow-next").inner_text() == "</script>"
     assert tab.evaluate("getComputedStyle(document.querySelector('.flow-box')).color") == "rgb(1, 2, 3)"
+    assert faults == []
+
+
+def test_copies_of_a_piece_work_each_by_itself(tab: Page) -> None:
+    piece = (
+        "<style>.on { color: rgb(1, 2, 3) } .card { animation: fade 1s } @keyframes fade { to { opacity: 1 } }</style>"
+        '<div id="box"><p id="out" class="card">0</p><button onclick="go(this); count++">go</button>'
+        '<label for="n">n</label><input id="n" type="radio" name="t" value="1"><input type="radio" name="t" value="2">'
+        '<img usemap="#m" src="x.png" alt="x"><map name="m"><area href="#out" alt="y"></map></div><p id="p-1">-</p>'
+        "<script>let count = 0; function go(b) { count += 10; document.getElementById('out').textContent = count; "
+        "document.querySelector('#box').className = 'on'; document.getElementById('p-' + 1).innerHTML = "
+        "'<b class=\"card\">' + twice(2) + '</b>'; }</script><script>function twice(n) { return n * 2 + count }"
+        "</script>"
+    )
+    page, notes = copies(Piece(Source(piece)), 2, "k")
+    assert notes == []
+    faults: list[str] = []
+    tab.on("pageerror", lambda error: faults.append(str(error)))
+    tab.set_content(f"<!DOCTYPE html>{page}")
+    for _ in range(2):
+        tab.locator("button").nth(1).click()
+    tab.locator("button").nth(0).click()
+    assert [tab.locator(f"#k-{n}-out").inner_text() for n in (1, 2)] == ["10", "21"]
+    assert [tab.locator(f"#k-{n}-p-1 .k-{n}-card").inner_text() for n in (1, 2)] == ["14", "25"]
+    assert tab.evaluate("getComputedStyle(document.getElementById('k-2-box')).color") == "rgb(1, 2, 3)"
+    tab.locator("label").nth(0).click()
+    tab.locator("label").nth(1).click()
+    assert tab.evaluate("document.querySelectorAll('input:checked').length") == 2
+    assert tab.evaluate("[...document.querySelectorAll('[id]')].length === new Set([...document.querySelectorAll("
+                        "'[id]')].map((e) => e.id)).size")  # fmt: skip
     assert faults == []
 
 

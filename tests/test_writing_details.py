@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import re
 from pathlib import Path
 from typing import Any
 
@@ -40,6 +41,7 @@ from verse_tray.reports.rule_text import rule_list, rule_text
 from verse_tray.reports.value_text import values_json, values_text
 from verse_tray.script.faults import script_fault
 from verse_tray.style.cascade import specificities
+from verse_tray.tasks.join import JoinRequest, join_parts
 
 
 @pytest.fixture
@@ -171,12 +173,52 @@ def test_a_document_is_taken_apart_with_what_it_needs() -> None:
             "class=wide onload=go()><p>x</p><script>b()</script></body></html>"
         )
     )
-    assert apart.head == ("<link rel=stylesheet href=s.css>", "<style>p { top: 0 }</style>", "<script>a()</script>")
+    assert [(each.kind, each.tag, each.css) for each in apart.head] == [
+        ("sheet", "<link rel=stylesheet href=s.css>", None),
+        ("style", "<style>p { top: 0 }</style>", "p { top: 0 }"),
+        ("script", "<script>a()</script>", None),
+    ]
     assert apart.body == "<p>x</p><script>b()</script>"
-    assert [what.split(" ")[-1] for what in apart.left_out] == ["title", "now", "“wide”", "“go()”"]
+    assert [what.split(" ")[-1] for what in apart.left_out] == ["now", "“go()”"]
+    assert (apart.title, apart.around) == ("T", {"class": "wide"})
+    old = take_apart(Source('<html lang=de><body bgcolor=fffff0 text=navy style="margin: 0" background=a.png>x'))
+    assert old.around == {"style": "background-color: #fffff0; color: navy; margin: 0"}
+    assert (old.language, old.left_out) == ("de", ("the body's background “a.png”",))
     assert take_apart(Source("<title>T</title><p>only this")).body == "<p>only this</p>"
-    notes = join([Source("<html><title>T</title><body><p>x", "d.html")], []).notes
-    assert notes == ["d.html: left out the title."]
+    joined = join([Source("<?xml version='1.0'?><html><title>T</title><body class=b><p>x</p>", "d.html")], [])
+    assert joined.fragment() == '<div class="b">\n<p>x</p>\n</div>\n'
+    assert '<title>T</title>\n</head>\n<body class="b">\n<p>x</p>' in joined.document()
+    assert [note.split(": ", 1)[1] for note in joined.notes] == [
+        "left out the XML declaration, which is no HTML.",
+        "a box around its contents stands for its body: class.",
+    ]
+
+
+def test_sheets_keep_the_order_of_the_parts() -> None:
+    parts = [
+        Source("<style>p { top: 1px }</style><p>a</p>", "a.html"),
+        Source("p { top: 2px }", "b.css"),
+        Source("<html><head><style media=print>p { top: 3px }</style></head><body>c</body></html>", "c.html"),
+        Source("p { top: 4px }", "d.css"),
+    ]
+    made = join(parts, []).fragment()
+    assert re.findall(r"top: (\d)", made) == ["1", "2", "3", "4"]
+    assert made.endswith("</style>\n<p>a</p>\nc\n")
+    assert "a list without tags" in join([Source("- one\n- two\n", "-")], []).notes[0]
+
+
+def test_documents_get_a_title_and_a_language_that_a_check_accepts(tmp_path: Path) -> None:
+    (tmp_path / "a.html").write_text("<h2>Low water</h2>", "utf-8")
+    (tmp_path / "b.html").write_text("<html lang=de><title>Ebbe</title><p>x", "utf-8")
+    first = join_parts(JoinRequest((str(tmp_path / "a.html"),), editor="framed-box"))
+    assert '<html lang="en">' in first.text
+    assert "<title>Low water</title>" in first.text
+    second = join_parts(JoinRequest((str(tmp_path / "b.html"),), editor="framed-box"))
+    assert '<html lang="de">' in second.text
+    assert "<title>Ebbe</title>" in second.text
+    asked = join_parts(JoinRequest((str(tmp_path / "b.html"),), into="document", title="T & x", language="fr"))
+    assert '<html lang="fr">' in asked.text
+    assert "<title>T &amp; x</title>" in asked.text
 
 
 @settings(max_examples=200, deadline=None)

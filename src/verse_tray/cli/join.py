@@ -32,9 +32,14 @@ def command(
     ] = None,
     apart: Annotated[
         str | None,
-        typer.Option(
-            "--apart", metavar="NAME", help="Put NAME- before its identifiers, classes and animations: no two clash."
-        ),
+        typer.Option("--apart", metavar="NAME", help="Put NAME- before the names that are its own: no two clash."),
+    ] = None,
+    copies: Annotated[
+        int, typer.Option("--copies", min=1, max=200, help="Write it so many times, each copy set apart.")
+    ] = 1,
+    title: Annotated[str | None, typer.Option("--title", help="Title of a document.")] = None,
+    language: Annotated[
+        str | None, typer.Option("--language", metavar="CODE", help="Language of a document, such as en or de.")
     ] = None,
     out: Annotated[
         Path | None, typer.Option("-o", "--out", metavar="PATH", help="File to write to; for slots a folder.")
@@ -50,6 +55,7 @@ def command(
       verse-tray join tides.html tides.scss tides.js | verse-tray check -
       verse-tray join tides.html tides.js --library https://libraries.example.org/slides.js -o tides-joined.html
       verse-tray join page.html --for framed-box -o box.html
+      verse-tray join tides.html tides.css tides.js --copies 2 --apart tides
       verse-tray join tides.html tides.css tides.js --into slots -o slots
     """
     from verse_tray.cli.screen import note, print_raw, write_result
@@ -58,9 +64,9 @@ def command(
     from verse_tray.tasks.outputs import write_whole
 
     if into is Into.SLOTS and out is None:
-        raise InputError("--into slots writes several files: name a folder with -o, and leave --apart out.")
+        raise InputError("--into slots writes several files: name a folder with -o.")
     kind = None if into is None else into.value
-    joined = join_parts(JoinRequest(tuple(parts), tuple(library or ()), kind, for_, apart))
+    joined = join_parts(JoinRequest(tuple(parts), tuple(library or ()), kind, for_, apart, copies, title, language))
     for each in joined.notes:
         note(each)
     if into is Into.SLOTS and out is not None:

@@ -6,6 +6,8 @@ import re
 
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError, not_installed
+from verse_tray.model.patterns import lazy
+from verse_tray.style.tokens import css_tokens
 
 
 def compile_nested(source: Source, *, indented: bool) -> str:
@@ -21,7 +23,20 @@ def compile_nested(source: Source, *, indented: bool) -> str:
     result = compile_string(source.text, syntax="sass" if indented else "scss")
     if not result.ok:
         raise InputError(_told(source, str(result.error)))
-    return str(result.output).rstrip() + "\n"
+    return _readable(str(result.output)).rstrip() + "\n"
+
+
+def _readable(css: str) -> str:
+    """Round numbers to the four places behind the point that a pixel can show, as an author would write them."""
+    pieces = []
+    for token in css_tokens(css):
+        typed = css[token.start : token.end]
+        number = _LONG_NUMBER.fullmatch(typed) if token.kind == "other" else None
+        pieces.append(typed if number is None else f"{float(number[1]):.4f}".rstrip("0").rstrip(".") + number[2])
+    return "".join(pieces)
+
+
+_LONG_NUMBER = lazy(r"([+-]?\d*\.\d{5,})([a-z%]*)", re.IGNORECASE)
 
 
 def _told(source: Source, said: str) -> str:

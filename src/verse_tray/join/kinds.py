@@ -61,7 +61,7 @@ _REFUSED_ENDINGS = {
     ".php": "PHP, a server's language",
     ".md": "Markdown (verse-tray make text FILE makes HTML of it)",
 }
-_DOCUMENT = lazy(r"\s*+<(?:!doctype|html|head|body)\b", re.IGNORECASE)
+_DOCUMENT = lazy(r"\s*+(?:<\?xml[^>]*+>\s*+)?<(?:!doctype|html|head|body)\b", re.IGNORECASE)
 _COMPONENT = lazy(r"(?s)^\s*(?:<script[^>]*>.*?</script>\s*)?<template[\s>].*?</template>\s*(?:<(?:script|style)\b|\Z)")
 _COMMANDS = lazy(
     r"\{%-?\s*(?:if|for|block|extends|include|set|endif|endfor|assign)\b|\{\{[#/^]\s*\w+|<%[=-]?\s|<\?(?:php|=)"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 
 from msgspec import Struct, field
 
@@ -11,10 +12,35 @@ from verse_tray.join.compile import compile_nested
 from verse_tray.join.document import take_apart
 from verse_tray.join.kinds import PartKind, tell_kind
 from verse_tray.markup.addresses import scheme_of
-from verse_tray.markup.serialise import escape_attribute
+from verse_tray.markup.names import HTML
+from verse_tray.markup.serialise import escape_attribute, escape_text
+from verse_tray.markup.splice import Splice, Spliced
+from verse_tray.markup.tree import own_text
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
+from verse_tray.model.patterns import lazy
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.subject import Subject
 from verse_tray.style.values import without_strings
+
+
+class Sheet(Struct, frozen=True):
+    """Styles: a text, or a tag that has to stay one."""
+
+    text: str
+    is_tag: bool = False
+
+
+class Body(Struct, frozen=True):
+    """Markup, and what the body around it had for attributes."""
+
+    text: str
+    around: dict[str, str] = {}
+
+    @property
+    def boxed(self) -> str:
+        """The markup in a box that stands for the body; as it is, where the body had no attributes."""
+        return f"<div{_attributes(self.around)}>\n{self.text}\n</div>" if self.around else self.text
 
 
 class Joined(Struct):
@@ -22,31 +48,38 @@ class Joined(Struct):
 
     libraries: list[str] = field(default_factory=list)
     """Tags that load libraries: sheets and scripts."""
-    styles: list[str] = field(default_factory=list)
-    """CSS."""
-    markup: list[str] = field(default_factory=list)
+    sheets: list[Sheet] = field(default_factory=list)
+    """Styles."""
+    markup: list[Body] = field(default_factory=list)
     """HTML."""
     scripts: list[tuple[str, bool]] = field(default_factory=list)
     """JavaScript, and whether it is a module."""
+    title: str = ""
+    """Title of a document; empty for none."""
+    language: str = ""
+    """Language of a document; empty for none."""
     notes: list[str] = field(default_factory=list)
     """What the author should know."""
 
     def fragment(self) -> str:
         """Return one fragment: libraries, styles, markup, own scripts."""
-        return "\n".join([*self.libraries, *self._style(), *self.markup, *self._script()]) + "\n"
+        markup = [body.boxed for body in self.markup]
+        return "\n".join([*self.libraries, *self._style(), *markup, *self._script()]) + "\n"
 
     def document(self) -> str:
         """Return one whole document."""
         head = ['<meta charset="utf-8">', '<meta name="viewport" content="width=device-width, initial-scale=1">']
+        head += [f"<title>{escape_text(self.title)}</title>"] if self.title else []
         head += [*self.libraries, *self._style()]
+        alone = self.markup[0] if len(self.markup) == 1 else None
         lines = [
             "<!DOCTYPE html>",
-            "<html>",
+            f"<html{_attributes({'lang': self.language} if self.language else {})}>",
             "<head>",
             *head,
             "</head>",
-            "<body>",
-            *self.markup,
+            f"<body{_attributes(alone.around if alone else {})}>",
+            *([alone.text] if alone else [body.boxed for body in self.markup]),
             *self._script(),
             "</body>",
         ]
@@ -56,17 +89,27 @@ class Joined(Struct):
         """Return the parts by the file each goes into, in the order in which they are pasted."""
         scripts = "\n".join(text for text, _ in self.scripts)
         files = {
-            "1-head.html": "\n".join(self.libraries),
-            "2-styles.css": "\n".join(self.styles),
-            "3-markup.html": "\n".join(self.markup),
+            "1-head.html": "\n".join([*self.libraries, *(sheet.text for sheet in self.sheets if sheet.is_tag)]),
+            "2-styles.css": "\n".join(sheet.text for sheet in self.sheets if not sheet.is_tag),
+            "3-markup.html": "\n".join(body.boxed for body in self.markup),
             "4-script.js": scripts,
         }
         return {name: text.rstrip() + "\n" for name, text in files.items() if text.strip()}
 
     def _style(self) -> list[str]:
-        return (
-            ["<style>\n" + "\n".join(text.strip("\r\n") for text in self.styles) + "\n</style>"] if self.styles else []
-        )
+        """Return style elements and links; sheets behind one another share one element."""
+        tags: list[str] = []
+        shared = False
+        for sheet in self.sheets:
+            text = sheet.text.strip("\r\n")
+            if sheet.is_tag:
+                tags.append(text)
+            elif shared:
+                tags[-1] = f"{tags[-1].removesuffix('</style>')}{text}\n</style>"
+            else:
+                tags.append(f"<style>\n{text}\n</style>")
+            shared = not sheet.is_tag
+        return tags
 
     def _script(self) -> list[str]:
         """Return script elements; scripts behind one another share one, a module has its own."""
@@ -93,33 +136,80 @@ def join(parts: list[Source], libraries: list[str]) -> Joined:
     """
     tags = [_library(address) for address in libraries]
     joined = Joined(libraries=sorted(tags, key=lambda tag: tag.startswith("<script")))  # sheets first, else in order
-    for part in parts:
-        kind = tell_kind(part)
+    kinds = [tell_kind(part) for part in parts]
+    lifts = len(parts) > 1 and any(kind in (PartKind.CSS, PartKind.NESTED, PartKind.INDENTED) for kind in kinds)
+    for part, kind in zip(parts, kinds, strict=True):
         if kind in (PartKind.NESTED, PartKind.INDENTED):
             css = compile_nested(part, indented=kind is PartKind.INDENTED)
-            joined.styles.append(safe_style(css))
+            joined.sheets.append(Sheet(safe_style(css)))
             joined.notes.append(f"{part.name}: compiled from {kind} to CSS.")
         elif kind is PartKind.CSS:
             _refuse_broken(part)
-            joined.styles.append(safe_style(part.text))
+            joined.sheets.append(Sheet(safe_style(part.text)))
         elif kind in (PartKind.SCRIPT, PartKind.MODULE):
             safe = safe_script(part.text)
             if safe != part.text:
                 joined.notes.append(f"{part.name}: end tags inside the script are written with a backslash now.")
             joined.scripts.append((safe, kind is PartKind.MODULE))
-        elif kind is PartKind.DOCUMENT:
-            apart = take_apart(part)
-            joined.libraries += [tag for tag in apart.head if _loads(tag)]
-            joined.markup += [tag for tag in apart.head if not _loads(tag)]
-            joined.markup.append(apart.body)
-            joined.notes += [f"{part.name}: left out {what}." for what in apart.left_out]
         else:
-            joined.markup.append(part.text.strip("\r\n"))
+            _add_markup(joined, part, kind, lifts=lifts)
     return joined
 
 
-def _loads(tag: str) -> bool:
-    return re.match(r"<link\b|<script\b[^>]*\ssrc\s*=", tag, re.IGNORECASE) is not None
+def _add_markup(joined: Joined, part: Source, kind: PartKind, *, lifts: bool) -> None:
+    """Add HTML; its own styles go among the sheets where those of other parts are there, so that the order counts."""
+    text = part.text.strip("\r\n")
+    prologue = _PROLOGUE.match(text)
+    if prologue is not None:
+        text = text[prologue.end() :]
+        joined.notes.append(f"{part.name}: left out the XML declaration, which is no HTML.")
+    around: dict[str, str] = {}
+    if kind is PartKind.DOCUMENT:
+        apart = take_apart(Source(text, part.name))
+        for each in apart.head:
+            if each.kind == "load":
+                joined.libraries.append(each.tag)
+            elif each.kind == "script":
+                joined.markup.append(Body(each.tag))
+            else:
+                joined.sheets.append(Sheet(each.tag if each.css is None else each.css, each.css is None))
+        text, around = apart.body, apart.around
+        joined.title, joined.language = joined.title or apart.title, joined.language or apart.language
+        joined.notes += [f"{part.name}: left out {what}." for what in apart.left_out]
+        if around:
+            joined.notes.append(f"{part.name}: a box around its contents stands for its body: {', '.join(around)}.")
+    elif _LIST.match(text) and "<" not in text:
+        joined.notes.append(
+            f"{part.name}: this is a list without tags, which browsers show in one line. Make one of it first: "
+            f"verse-tray make list -{'' if part.name == '-' else f' < {part.name}'}"
+        )
+    if lifts:
+        styles, text = _lifted(text)
+        joined.sheets += styles
+    joined.markup.append(Body(text, around))
+
+
+def _lifted(text: str) -> tuple[list[Sheet], str]:
+    """Return the style elements of a fragment, and the rest of it."""
+    if "<style" not in text.lower():
+        return [], text
+    piece = Piece(Source(text))
+    sheets, splices = [], []
+    for element in Subject(piece).each("style"):
+        outer = piece.source_map.outer_span(element)
+        if outer is not None and element.namespace == HTML:
+            typed = text[outer.start : outer.end]
+            sheets.append(Sheet(typed if element.attributes else own_text(element), bool(element.attributes)))
+            splices.append(Splice(outer, ""))
+    return sheets, Spliced(text, splices).text.strip("\r\n")
+
+
+_PROLOGUE = lazy(r"\s*<\?xml[^>]*\?>\s*", re.IGNORECASE)
+_LIST = lazy(r"(?:[ \t]*(?:[-*•]|\d{1,3}[.)])[ \t]+\S.*(?:\n+|\Z)){2,}")
+
+
+def _attributes(values: Mapping[str, str]) -> str:
+    return "".join(f' {name}="{escape_attribute(value)}"' for name, value in values.items())
 
 
 def _library(address: str) -> str:

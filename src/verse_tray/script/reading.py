@@ -60,6 +60,8 @@ class ScriptReading(NamedTuple):
     """Functions of others that it calls by their bare name, at any time."""
     declared: dict[str, Declared] = {}  # noqa: RUF012
     """Names that it declares for the whole page."""
+    bound: frozenset[str] = frozenset()
+    """Names that it binds anywhere: declared ones, parameters, what is caught."""
     made: frozenset[str] = frozenset()
     """Names that it makes known otherwise: by assigning them, or as members of the window."""
 
@@ -122,6 +124,7 @@ def read_script(text: str) -> ScriptReading:
         {name: span for name, span in walk.used.items() if name not in bound},
         called,
         dict(_declared(tree)),
+        bound,
         frozenset(_made(tree, bound)),
     )
 

@@ -32,6 +32,11 @@ def selector_under(selector: str, prefix: str) -> str:
     return f"{selector[: len(selector) - len(bare)]}{prefix} {bare}"
 
 
+def with_selectors(text: str, change: Callable[[str], str]) -> str:
+    """Return a sheet with each of its selector lists changed."""
+    return _rewrite(text, lambda _, selectors: change(selectors))
+
+
 def rename_in_selectors(text: str, *, class_prefix: str = "", id_prefix: str = "") -> str:
     """Put prefixes in front of the classes and the identifiers in the selectors of a sheet."""
 
