@@ -31,19 +31,34 @@ def mend(piece: Piece, *, silenced: Iterable[str] = (), folder: Path | None = No
     """Return a piece with every mistake mended whose mend is certain; of two that meet, the first is, in each round."""
     silent = tuple(silenced)
     told: list[Finding] = []
+    waiting: list[Finding] = []  # of the first round, behind one that it meets
     for number in range(_ROUNDS):
-        chosen = _without_overlap(find(piece, silenced=silent, folder=folder))
+        found = [each for each in find(piece, silenced=silent, folder=folder) if each.mend]
+        chosen = _without_overlap(found)
         if not chosen:
             break
-        findings = [found.finding for found in chosen]
-        told += [replace(each, line=None, column=None) for each in findings] if number else findings
-        splices = [splice for found in chosen for splice in found.mend]
+        findings = [each.finding for each in chosen]
+        if number:
+            findings = [_as_told(each, waiting) for each in findings]
+        else:
+            waiting = [each.finding for each in found if each not in chosen]
+        told += findings
+        splices = [splice for each in chosen for splice in each.mend]
         source = piece.source
         piece = Piece(Source(Spliced(source.text, splices).text, source.name, source.encoding, source.byte_order_mark))
     return Mended(piece.source.text, tuple(told))
 
 
-def _without_overlap(found: tuple[Found, ...]) -> list[Found]:
+def _as_told(finding: Finding, waiting: list[Finding]) -> Finding:
+    """Return a mistake of a later round with its place in the text before; without one where it was not there yet."""
+    same = next((each for each in waiting if (each.rule, each.message) == (finding.rule, finding.message)), None)
+    if same is None:
+        return replace(finding, line=None, column=None)
+    waiting.remove(same)
+    return same
+
+
+def _without_overlap(found: list[Found]) -> list[Found]:
     taken: list[tuple[int, int]] = []  # in order, and apart from one another: only neighbours can meet
     chosen = []
     for each in found:

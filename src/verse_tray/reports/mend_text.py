@@ -21,8 +21,13 @@ def mend_text(source: Source, mended: Mended) -> Iterator[RenderableType]:
     if not mended.mended:
         yield Text.assemble((source.name, "bold"), ": there is nothing that can be mended with certainty.")
         return
-    yield Text.assemble((source.name, "bold"), f": {counted(len(mended.mended), 'mistake')} can be mended.\n")
-    for finding in mended.mended:
+    later = sum(finding.line is None for finding in mended.mended)
+    then = f", and {later} more that only then {'comes' if later == 1 else 'come'} to light" if later else ""
+    yield Text.assemble(
+        (source.name, "bold"), f": {counted(len(mended.mended) - later, 'mistake')} can be mended{then}.\n"
+    )
+    placed = sorted(mended.mended, key=lambda each: (each.line is None, each.line or 0, each.column or 0))
+    for finding in placed:
         place = "then" if finding.line is None else f"{finding.line}:{finding.column}"
         yield Text.assemble((f"  {place}", "bold"), f"  {finding.rule}  {finding.message}")
     yield Text("")

@@ -14,6 +14,7 @@ from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.addresses import addresses
+from verse_tray.piece.meant_address import HOST
 from verse_tray.piece.subject import Subject
 
 RULE = Rule(
@@ -37,11 +38,12 @@ def check(subject: Subject) -> Iterator[Mistake]:
             continue
         spaces = list(_INNER.finditer(value)) if " " in value and value.lstrip()[:1] != "#" else []
         host = _HOST.match(value)
-        if host is not None and spaces and spaces[0].start() < host.end():
+        named = host[1].strip() if host is not None else _bare_host(value)
+        if named and spaces and spaces[0].start() < value.index(named) + len(named):
             at = Span(*spaces[0].span())
             yield Mistake(
                 subject.value_span(element, name, at),
-                f"There is a space in the host of this address, “{host[1].strip()}”: browsers go nowhere. Write the "
+                f"There is a space in the host of this address, “{named}”: browsers go nowhere. Write the "
                 "host's right name.",
                 Severity.ERROR,
             )
@@ -57,6 +59,12 @@ def check(subject: Subject) -> Iterator[Mistake]:
             f"This address holds {count}, where some programs end it. Write %20.",
             mend=tuple(mend) if exact else (),
         )
+
+
+def _bare_host(value: str) -> str:
+    """Return what would be a host, were there no space in it and a scheme in front; empty for a path."""
+    first = re.split(r"[/?#]", value.strip(), maxsplit=1)[0]
+    return first if " " in first and HOST.fullmatch(first.replace(" ", "")) else ""
 
 
 def _cut(subject: Subject, element: Element, name: str) -> Mistake | None:
