@@ -284,9 +284,9 @@ LOW, HIGH = (Picture(f"https://pictures.gannetcove.example/{name}.png", name, 40
 
 
 def test_a_slider_moves_on_its_buttons_and_a_swap_on_a_click_or_a_key(tab: Page) -> None:
-    slider = make_slider([LOW, HIGH], Styles.ELEMENT, label="Tides", width=400, height=300, script=True, name="s")
-    swap = make_swap(LOW, HIGH, Styles.ELEMENT, script=True, name="w")
-    inline = make_swap(LOW, HIGH, Styles.INLINE, script=True, name="v")
+    slider = make_slider([LOW, HIGH], Styles.ELEMENT, label="Tides", width=400, height=300, form="buttons", name="s")
+    swap = make_swap(LOW, HIGH, Styles.ELEMENT, form="script", name="w")
+    inline = make_swap(LOW, HIGH, Styles.INLINE, form="script", name="v")
     tab.emulate_media(reduced_motion="reduce")
     tab.set_content(f"<!DOCTYPE html>{slider.markup}{swap.markup}{inline.markup}")
     assert tab.evaluate("document.getElementById('s-track').scrollLeft") == 0
@@ -304,8 +304,8 @@ def test_a_slider_moves_on_its_buttons_and_a_swap_on_a_click_or_a_key(tab: Page)
 
 
 def test_without_scripts_a_slider_scrolls_by_keys_and_a_swap_opens(tab: Page) -> None:
-    slider = make_slider([LOW, HIGH], Styles.ELEMENT, label="Tides", width=400, height=300, script=False, name="s")
-    swap = make_swap(LOW, HIGH, Styles.ELEMENT, script=False, name="w")
+    slider = make_slider([LOW, HIGH], Styles.ELEMENT, label="Tides", width=400, height=300, form="scroll", name="s")
+    swap = make_swap(LOW, HIGH, Styles.ELEMENT, form="details", name="w")
     tab.emulate_media(reduced_motion="reduce")
     tab.set_content(f"<!DOCTYPE html>{slider.markup}{swap.markup}")
     tab.focus("#s-track")

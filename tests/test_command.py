@@ -228,7 +228,7 @@ MADE: dict[str, tuple[list[str], str]] = {
     "button": (["button", "Book", "www.a.example", "--for", "course-page"], 'href="https://www.a.example"'),
     "cards": (["cards", "walks.csv", "--styles", "element"], "<h3 class="),
     "slider": (["slider", "pools.csv", "--for", "framed-box"], "<script>"),
-    "swap": (["swap", "a.png", "b.png", "--alt", "A", "--second-alt", "B", "--for", "mail-signoff"], "<details"),
+    "swap": (["swap", "a.png", "b.png", "--alt", "A", "--second-alt", "B", "--for", "blog-post"], "<details"),
     "video": (["video", "https://v.example/1", "--title", "Tides"], "<iframe"),
     "map": (["map", "https://m.example/1", "--title", "Slipway", "--styles", "none"], 'title="Slipway"'),
     "sign-off": (["sign-off", "Maren", "--contact", "+44 20 1234"], 'href="tel:+44201234"'),

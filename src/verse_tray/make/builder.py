@@ -4,28 +4,34 @@ from __future__ import annotations
 
 import hashlib
 import re
-from enum import StrEnum
+from collections.abc import Iterator
+from typing import NamedTuple
 
 from msgspec import Struct
 
 from verse_tray.edit.css_layout import neat_css
 from verse_tray.edit.layout import INDENT, neaten
-from verse_tray.markup.addresses import scheme_of
+from verse_tray.make.terms import NEEDED, Styles, Terms, terms_of
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
+from verse_tray.piece.meant_address import meant_address
 
 Child = Node | str
 
+__all__ = ["Builder", "Child", "Made", "Part", "Styles", "Terms", "link_target"]
 
-class Styles(StrEnum):
-    """Where the look of a piece goes."""
 
-    INLINE = "inline"
-    ELEMENT = "element"
-    SEPARATE = "separate"
-    NONE = "none"
+class Part(NamedTuple):
+    """One element of a piece that was made."""
+
+    name: str
+    """Its part of the piece: its role, or the name of the element."""
+    tag: str
+    """The element."""
+    attributes: dict[str, str]
+    """Its attributes."""
 
 
 class Made(Struct, frozen=True):
@@ -37,17 +43,19 @@ class Made(Struct, frozen=True):
     """Its styles, where they are separate; else empty."""
     notes: tuple[str, ...]
     """What the author should know of it."""
+    parts: tuple[Part, ...] = ()
+    """Its elements in the order in which they stand, styles and scripts left out."""
 
 
 class Builder:
     """Puts a piece together."""
 
-    def __init__(self, kind: str, styles: Styles, values: object, *, name: str | None = None) -> None:
+    def __init__(self, kind: str, styles: Styles | Terms, values: object, *, name: str | None = None) -> None:
         """Begin a piece.
 
         Args:
             kind: What it is, such as ``table``: its classes begin with that.
-            styles: Where its look goes.
+            styles: Where its look goes, and what is left out.
             values: What it is made of: two pieces made of other values get other classes, so that they do not clash.
             name: What its classes and identifiers begin with, in place of that.
 
@@ -58,7 +66,9 @@ class Builder:
             raise InputError(f"--name {name}: expected a short name of letters, digits and hyphens, such as tides.")
         digest = hashlib.blake2b(repr((kind, values)).encode("utf-8", "surrogatepass"), digest_size=2).hexdigest()
         self.name = name or f"{kind}-{digest}"
-        self.styles = styles
+        self.terms = terms_of(styles)
+        self.styles = self.terms.styles
+        self._names: dict[int, str] = {}
         self._looks: dict[str, str] = {}
         self._rules: list[str] = []
         self._script = ""
@@ -77,7 +87,14 @@ class Builder:
             attributes: Its attributes; one that is None is left out, an underscore at the end of a name is dropped, and
                 one inside becomes a hyphen.
         """
-        given = {name.rstrip("_").replace("_", "-"): value for name, value in attributes.items() if value is not None}
+        part = role or tag
+        names = {name: name.rstrip("_").replace("_", "-") for name in attributes}
+        given = {
+            names[name]: value
+            for name, value in attributes.items()
+            if value is not None and (names[name] in NEEDED or not self.terms.lacks("attribute", part, names[name]))
+        }
+        look = self.terms.declarations(part, look)
         if look or role:
             if self.styles is Styles.INLINE and look:
                 given["style"] = look
@@ -86,7 +103,17 @@ class Builder:
                     self._looks.setdefault(role, look)
                 given = {"class": self.class_of(role), **given}
         nodes: list[Node] = [Text(child) if isinstance(child, str) else child for child in children]
-        return Element(tag, attributes=given, children=nodes)
+        made = Element(self.terms.tag(part, tag), attributes=given, children=nodes)
+        self._names[id(made)] = part
+        return made
+
+    def add(self, element: Element, **attributes: str) -> None:
+        """Give an element attributes that do not come from its values, those left out that do not survive."""
+        part = self._names[id(element)]
+        for name, value in attributes.items():
+            written = name.rstrip("_").replace("_", "-")
+            if not self.terms.lacks("attribute", part, written):
+                element.attributes[written] = value
 
     def class_of(self, role: str) -> str:
         """Return the class of a role."""
@@ -95,6 +122,8 @@ class Builder:
     def rule(self, selector: str, declarations: str, condition: str = "") -> None:
         """Add a rule that no style attribute can hold, for a state or narrow screens; ``&role`` is a role's class."""
         chosen = re.sub(r"&([a-z]+)", lambda match: f".{self.class_of(match[1])}", selector)
+        if self.terms.lacks("rule", chosen, condition):
+            return
         rule = f"{chosen} {{ {declarations} }}"
         self._rules.append(f"{condition} {{ {rule} }}" if condition else rule)
 
@@ -110,37 +139,54 @@ class Builder:
     def made(self, *nodes: Node, width: int = 120) -> Made:
         """Return the piece."""
         css = ""
+        root = Element("", children=_without_empty(list(nodes)))
         if self.has_rules:
             looks = [f".{self.class_of(role)} {{ {look} }}" for role, look in self._looks.items()]
             css = "\n".join([*looks, *self._rules])
-        markup = neaten(Source(serialise(Tree(Element("", children=list(nodes)))).markup), width=width).text
+        parts = tuple(self._parts(root))
+        if not css:  # nothing knows the classes
+            for part in parts:
+                part.attributes.pop("class", None)
+        markup = neaten(Source(serialise(Tree(root)).markup), width=width).text
         lines = neat_css(css, width=width - len(INDENT)) if css else []
         if lines:
             css = "\n".join(["<style>", *(f"{INDENT}{line}" for line in lines), "</style>", ""])
         script = f"<script>\n(() => {{\n{self._script}\n}})();\n</script>\n" if self._script else ""
         if self.styles is Styles.SEPARATE:
-            return Made(markup + script, "\n".join(lines) + "\n", tuple(self.notes))
-        return Made(css + markup + script, "", tuple(self.notes))
+            return Made(markup + script, "\n".join(lines) + "\n", tuple(self.notes), parts)
+        return Made(css + markup + script, "", tuple(self.notes), parts)
+
+    def _parts(self, root: Element) -> Iterator[Part]:
+        stack: list[Node] = root.children[::-1]
+        while stack:
+            node = stack.pop()
+            if isinstance(node, Element):
+                yield Part(self._names.get(id(node), node.name), node.name, node.attributes)
+                stack += node.children[::-1]
+
+    def address(self, typed: str, what: str, *, picture: bool = False) -> str:
+        """Return the address that was meant; what was done to it is told.
+
+        Raises:
+            InputError: it is empty, would run code, or is none.
+        """
+        meant = meant_address(typed, what, picture=picture)
+        if meant.note:
+            self.notes.append(meant.note)
+        return meant.address
 
 
-def checked_address(address: str, what: str) -> str:
-    """Return an address that a link or a picture can have.
-
-    Raises:
-        InputError: it is empty, or would run code.
-    """
-    address = address.strip()
-    if not address:
-        raise InputError(f"{what}: an address is missing.")
-    if scheme_of(address) in ("javascript", "vbscript") or (
-        scheme_of(address) == "data" and not address.startswith("data:image/")
-    ):
-        raise InputError(
-            f"{what}: {address[:60]} would run code. Give an address that begins with https:// or mailto:."
-        )
-    if re.match(r"www\.", address, re.IGNORECASE):
-        address = f"https://{address}"
-    return address.replace(" ", "%20")
+def _without_empty(nodes: list[Node]) -> list[Node]:
+    """Return nodes with the contents of elements that are left out in their place."""
+    found: list[Node] = []
+    for node in nodes:
+        if isinstance(node, Element):
+            node.children = _without_empty(node.children)
+            if not node.name:
+                found += [each for each in node.children if not (isinstance(each, Element) and each.name == "col")]
+                continue
+        found.append(node)
+    return found
 
 
 def link_target(new_window: bool) -> dict[str, str]:

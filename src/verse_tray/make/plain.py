@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 
 from verse_tray.edit.layout import neaten
 from verse_tray.markup.parse import parse_fragment
@@ -10,6 +11,7 @@ from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Comment, Element, Node, Text
 from verse_tray.model.decoding import Source
 from verse_tray.model.patterns import lazy
+from verse_tray.model.phrasing import counted, listed
 from verse_tray.style.declarations import parse_declarations
 
 _KEPT = frozenset(
@@ -44,6 +46,27 @@ def from_word(text: str) -> str:
     nodes = _lists(_cleaned(root.children))
     cleaned = serialise_nodes([node for node in nodes if not _is_idle(node)])
     return neaten(Source(cleaned)).text
+
+
+_LOST = {
+    "form": "form", "input": "form control", "select": "form control", "textarea": "form control",
+    "button": "button", "script": "script", "iframe": "frame", "video": "video", "audio": "sound", "object": "object",
+    "svg": "drawing", "canvas": "drawing",
+}  # fmt: skip
+"""What plain markup has no room for, as an author calls it."""
+
+
+def left_out(text: str, made: str) -> list[str]:
+    """Return what of a text is not in the plain markup that was made of it, and what it lacks, in sentences."""
+    before = Counter(_LOST[e.name] for e in parse_fragment(text).tree.elements() if e.name in _LOST)
+    after = parse_fragment(made).tree.elements()
+    before.subtract(Counter(_LOST[e.name] for e in after if e.name in _LOST))
+    gone = [counted(count, what) for what, count in before.items() if count > 0]
+    notes = [f"Left out: {listed(gone, 9)}."] if gone else []
+    silent = sum(1 for e in after if e.name == "img" and not e.attributes.get("alt"))
+    if silent:
+        notes.append(f"{counted(silent, 'picture')} without alternative text: say in alt what each shows.")
+    return notes
 
 
 def serialise_nodes(nodes: list[Node]) -> str:

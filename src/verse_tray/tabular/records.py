@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import re
+from collections.abc import Sequence
 from typing import Any
 
 from msgspec import Struct
@@ -44,11 +45,7 @@ def read_records(text: str, name: str) -> Records:
     _columns_make_sense(columns, name, header[0])
     found, lines = [], []
     for line, values in rows:
-        if len(values) != len(columns):
-            raise InputError(
-                f"{name}:{line}: this row has {counted(len(values), 'value')}, and the header {len(columns)} "
-                f"({listed(columns, 6)}). Give every row as many; put a value with a comma in it into quotes."
-            )
+        _hold_length(values, len(columns), columns, f"{name}:{line}")
         found.append(dict(zip(columns, values, strict=True)))
         lines.append(line)
     return Records(name, columns, tuple(found), tuple(lines))
@@ -64,8 +61,21 @@ def read_rows(text: str, name: str) -> list[list[str]]:
         data = _json(text, name)
         if isinstance(data, list) and data and all(isinstance(row, list) for row in data):
             return [[_text(value, name, f"row {number}") for value in row] for number, row in enumerate(data, 1)]
+    elif not text.lstrip("\ufeff \t\r\n").startswith("{"):
+        rows = _csv_rows(text, name)
+        for line, row in rows:
+            _hold_length(row, len(rows[0][1]), rows[0][1], f"{name}:{line}")
+        return [row for _, row in rows]  # headings may be equal, or missing, in a table
     records = read_records(text, name)
     return [list(records.columns), *([row[column] for column in records.columns] for row in records.rows)]
+
+
+def _hold_length(row: Sequence[str], length: int, columns: Sequence[str], where: str) -> None:
+    if len(row) != length:
+        raise InputError(
+            f"{where}: this row has {counted(len(row), 'value')}, and the header {length} ({listed(columns, 6)}). Give "
+            "every row as many; put a value with a comma in it into quotes."
+        )
 
 
 def _csv_rows(text: str, name: str) -> list[tuple[int, list[str]]]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
@@ -12,9 +12,14 @@ from verse_tray.cli.make.shared import (
     ForOption,
     NameOption,
     OutOption,
+    StylesChoice,
     StylesOption,
     WindowOption,
 )
+
+if TYPE_CHECKING:
+    from verse_tray.make.builder import Made
+    from verse_tray.make.terms import Terms
 
 
 def make_button(
@@ -38,13 +43,14 @@ def make_button(
     Example:
       verse-tray make button "Book a place" https://example.org/walks --colour "#a14a12"
     """
-    from verse_tray.cli.make.shared import background_kept, chosen_styles, deliver
+    from functools import partial
+
+    from verse_tray.cli.make.shared import Wanted, make
     from verse_tray.make import blocks
 
-    chosen = chosen_styles(styles, for_, css)
-    outlined = outline if outline is not None else not background_kept(for_)
-    made = blocks.make_button(text, address, chosen, colour=colour, new_window=new_window, outline=outlined, name=name)
-    deliver(made, css, out)
+    build = partial(blocks.make_button, text, address, colour=colour, new_window=new_window, name=name)
+    form = None if outline is None else "outline" if outline else "filled"
+    make(blocks.BUTTON_FORMS, lambda form, terms: build(terms, form=form), Wanted(styles, for_, css, out), form)
 
 
 def make_cards(
@@ -69,8 +75,10 @@ def make_cards(
       verse-tray make cards walks.csv --for blog-post
       verse-tray make cards --card "Wear boots|The rocks are slippery.|🥾" --card "Bring a lamp|It is dark.|🔦"
     """
+    from functools import partial
+
     from verse_tray.cli.make.columns import need
-    from verse_tray.cli.make.shared import chosen_styles, deliver
+    from verse_tray.cli.make.shared import Wanted, make
     from verse_tray.make import blocks
     from verse_tray.tabular.records import read_records
     from verse_tray.tasks.files import read_text
@@ -83,8 +91,8 @@ def make_cards(
             blocks.Card(row["title"], row.get("text", ""), row.get("icon", ""), row.get("link", ""))
             for row in records.rows
         ]
-    made = blocks.make_cards(cards, chosen_styles(styles, for_, css), colour=colour, level=level, name=name)
-    deliver(made, css, out)
+    build = partial(blocks.make_cards, cards, colour=colour, level=level, name=name)
+    make(blocks.CARD_FORMS, lambda form, terms: build(terms, form=form), Wanted(styles, for_, css, out))
 
 
 def make_list(
@@ -105,26 +113,42 @@ def make_list(
     Example:
       verse-tray make list "Wear boots" "Bring a lamp" "Tell somebody where you are" --space 12px
     """
-    from verse_tray.cli.make.shared import chosen_styles, deliver
+    from verse_tray.cli.make.shared import Wanted, make
+    from verse_tray.cli.screen import note
     from verse_tray.make import blocks
     from verse_tray.tasks.files import read_text
 
     if items == ["-"]:
-        items = read_text("-").splitlines()
-    deliver(
-        blocks.make_list(items, chosen_styles(styles, for_, css), space=space, numbered=numbered, name=name), css, out
-    )
+        listed = blocks.listed_items(read_text("-"))
+        items, numbered = listed.items, numbered or listed.numbered
+        for each in listed.notes:
+            note(each)
+
+    def build(form: str, terms: Terms) -> Made:
+        return blocks.make_list(items, terms, space=space, numbered=numbered, form=form, name=name)
+
+    make(blocks.LIST_FORMS, build, Wanted(styles, for_, css, out))
 
 
 def make_signoff(
     person: Annotated[str, typer.Argument(metavar="NAME", help="Who signs.")],
     role: Annotated[str, typer.Option("--role", help="What the person does.")] = "",
-    picture: Annotated[str, typer.Option("--picture", metavar="ADDRESS", help="Address of a picture.")] = "",
+    picture: Annotated[
+        str, typer.Option("--picture", metavar="ADDRESS", help="Address of a picture, or its file, for its size.")
+    ] = "",
+    picture_alt: Annotated[str, typer.Option("--picture-alt", help="What the picture shows.")] = "",
+    picture_width: Annotated[
+        int, typer.Option("--picture-width", min=16, max=600, metavar="PIXELS", help="Width of the picture.")
+    ] = 72,
+    link: Annotated[str, typer.Option("--link", metavar="ADDRESS", help="Where the picture leads.")] = "",
     contact: Annotated[
         list[str] | None,
-        typer.Option("--contact", help="A mail address, a telephone number or a web address; may be repeated."),
+        typer.Option(
+            "--contact", help="A mail address, a telephone number, a web address, opening hours; may be repeated."
+        ),
     ] = None,
     colour: ColourOption = "#1f6f73",
+    for_: ForOption = None,
     out: OutOption = None,
 ) -> None:
     """Make a sign-off for mail and invoices, with its look inside: mail programs keep little else.
@@ -133,11 +157,17 @@ def make_signoff(
     Example:
       verse-tray make sign-off "Maren Tidewell" --role "Counts and volunteers" --contact counts@gannetcove.example
     """
-    from verse_tray.cli.make.shared import deliver
+    from verse_tray.cli.make.shared import Wanted, make
     from verse_tray.make import blocks
+    from verse_tray.tasks.make import size_of_picture
 
-    signs = blocks.SignOff(person, role, picture, tuple(contact or ()))
-    deliver(blocks.make_signoff(signs, colour=colour), None, out)
+    width, height = size_of_picture(picture, picture_width)
+    signs = blocks.SignOff(person, role, picture, tuple(contact or ()), picture_alt, link, width, height)
+
+    def build(form: str, terms: Terms) -> Made:
+        return blocks.make_signoff(signs, colour=colour, styles=terms, form=form)
+
+    make(blocks.SIGN_OFF_FORMS, build, Wanted(StylesChoice.INLINE, for_, None, out))
 
 
 COMMANDS = {"button": make_button, "cards": make_cards, "list": make_list, "sign-off": make_signoff}

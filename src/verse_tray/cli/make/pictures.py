@@ -10,6 +10,7 @@ import typer
 from verse_tray.cli.make.shared import (
     CssOption,
     ForOption,
+    LanguageOption,
     NameOption,
     OutOption,
     ScriptOption,
@@ -18,7 +19,9 @@ from verse_tray.cli.make.shared import (
 )
 
 if TYPE_CHECKING:
+    from verse_tray.make.builder import Made
     from verse_tray.make.pictures import Picture
+    from verse_tray.make.terms import Terms
 
 
 class Align(StrEnum):
@@ -27,6 +30,7 @@ class Align(StrEnum):
     LEFT = "left"
     RIGHT = "right"
     CENTRE = "centre"
+    CENTER = "center"
     NONE = "none"
 
 
@@ -56,14 +60,16 @@ def make_picture(
     Example:
       verse-tray make picture https://pictures.example.org/limpet.png --alt "A limpet" --align right
     """
-    from verse_tray.cli.make.shared import chosen_styles, deliver
+    from verse_tray.cli.make.shared import Wanted, make
     from verse_tray.make import pictures
 
     picture = pictures.Picture(address, _asked(alt, address), width, height, caption, link)
-    made = pictures.make_picture(
-        picture, chosen_styles(styles, for_, css), align=align.value, new_window=new_window, name=name
-    )
-    deliver(made, css, out)
+    place = pictures.Place(Align.CENTRE.value if align is Align.CENTER else align.value)
+
+    def build(form: str, terms: Terms) -> Made:
+        return pictures.make_picture(picture, terms, align=place, new_window=new_window, form=form, name=name)
+
+    make(pictures.forms_of_picture(place), build, Wanted(styles, for_, css, out))
 
 
 def make_slider(
@@ -73,9 +79,10 @@ def make_slider(
     picture: Annotated[
         list[str] | None, typer.Option("--picture", metavar="ADDRESS|ALT|CAPTION", help="A picture; may be repeated.")
     ] = None,
-    label: Annotated[
-        str, typer.Option("--label", help="What the row of pictures is, for screen readers.")
-    ] = "Pictures",
+    label: Annotated[str, typer.Option("--label", help="What the row of pictures is, for screen readers.")] = "",
+    back: Annotated[str, typer.Option("--back", metavar="WORDS", help="On the button to the one before.")] = "",
+    next_: Annotated[str, typer.Option("--next", metavar="WORDS", help="On the button to the one behind.")] = "",
+    language: LanguageOption = "en",
     width: Annotated[int, typer.Option("--width", min=50, help="Width of each in pixels.")] = 640,
     height: Annotated[int, typer.Option("--height", min=50, help="Height of each in pixels.")] = 420,
     script: ScriptOption = None,
@@ -92,26 +99,33 @@ def make_slider(
       verse-tray make slider pools.csv --label "What lives in the pools" --styles element
       verse-tray make slider --picture "https://example.org/a.png|A limpet" --picture "https://example.org/b.png|A crab"
     """
-    from verse_tray.cli.make.shared import chosen_styles, deliver, script_allowed
+    from msgspec.structs import replace
+
+    from verse_tray.cli.make.shared import Wanted, make
     from verse_tray.make import pictures
+    from verse_tray.make.words import words_of
 
     shown = [_from_words(each) for each in picture or []] + ([] if data is None else _from_file(data))
-    made = pictures.make_slider(
-        shown,
-        chosen_styles(styles, for_, css),
-        label=label,
-        width=width,
-        height=height,
-        script=script_allowed(script, for_),
-        name=name,
-    )
-    deliver(made, css, out)
+    usual = words_of(language)
+    words = replace(usual, back=back or usual.back, next=next_ or usual.next)
+
+    def build(form: str, terms: Terms) -> Made:
+        return pictures.make_slider(
+            shown, terms, label=label or words.pictures, width=width, height=height, form=form, words=words, name=name
+        )
+
+    forms = pictures.SLIDER_FORMS if script or (script is None and for_) else pictures.SLIDER_FORMS[1:]
+    make(forms, build, Wanted(styles, for_, css, out), "buttons" if script else None)
 
 
 def make_swap(
     first: Annotated[str, typer.Argument(metavar="FIRST", help="Address of the picture that shows at first.")],
     second: Annotated[str, typer.Argument(metavar="SECOND", help="Address of the one that takes its place.")],
     alt: AltOption = None,
+    back: Annotated[
+        str, typer.Option("--back", metavar="WORDS", help="What brings the first picture back, without a script.")
+    ] = "",
+    language: LanguageOption = "en",
     second_alt: Annotated[str | None, typer.Option("--second-alt", help="What the second picture shows.")] = None,
     width: Annotated[int | None, typer.Option("--width", min=1, help="Width of both in pixels.")] = None,
     height: Annotated[int | None, typer.Option("--height", min=1, help="Height of both in pixels.")] = None,
@@ -128,15 +142,22 @@ def make_swap(
     Example:
       verse-tray make swap https://example.org/low.png https://example.org/high.png --alt "Low" --second-alt "High"
     """
-    from verse_tray.cli.make.shared import chosen_styles, deliver, script_allowed
+    from msgspec.structs import replace
+
+    from verse_tray.cli.make.shared import Wanted, make
     from verse_tray.make import pictures
+    from verse_tray.make.words import words_of
 
     one = pictures.Picture(first, _asked(alt, first), width, height)
     other = pictures.Picture(second, _asked(second_alt, second, "--second-alt"), width, height)
-    made = pictures.make_swap(
-        one, other, chosen_styles(styles, for_, css), script=script_allowed(script, for_), name=name
-    )
-    deliver(made, css, out)
+    usual = words_of(language)
+    words = replace(usual, first=back or usual.first)
+
+    def build(form: str, terms: Terms) -> Made:
+        return pictures.make_swap(one, other, terms, form=form, words=words, name=name)
+
+    forms = pictures.SWAP_FORMS if script or (script is None and for_) else pictures.SWAP_FORMS[1:]
+    make(forms, build, Wanted(styles, for_, css, out), "script" if script else None)
 
 
 def _asked(alt: str | None, address: str, option: str = "--alt") -> str:

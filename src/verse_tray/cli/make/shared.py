@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from enum import StrEnum
-from functools import cache
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, NamedTuple
 
 import typer
 
 if TYPE_CHECKING:
-    from verse_tray.make.builder import Made, Styles
+    from verse_tray.make.builder import Made
+    from verse_tray.make.survive import Form
+    from verse_tray.make.terms import Styles
+    from verse_tray.tasks.make import Build
 
 
 class StylesChoice(StrEnum):
@@ -30,9 +33,7 @@ StylesOption = Annotated[
 ]
 ForOption = Annotated[
     str | None,
-    typer.Option(
-        "--for", metavar="EDITOR", help="Editor it goes into: styles and scripts are chosen by what that keeps."
-    ),
+    typer.Option("--for", metavar="EDITOR", help="Editor it goes into: it is made as it survives there best."),
 ]
 NameOption = Annotated[
     str | None,
@@ -49,19 +50,18 @@ ScriptOption = Annotated[
 ]
 WindowOption = Annotated[bool, typer.Option("--new-window", help="Open the link in a new window.")]
 
-_PROBE = (
-    '<style>.probe-a{color:red}</style><p class="probe-a" style="color: red; background: '
-    'blue">x</p><script>probe()</script>'
-)
+LanguageOption = Annotated[
+    str, typer.Option("--language", metavar="CODE", help="Language of the words that it shows, such as en or de.")
+]
 
 
-def chosen_styles(styles: StylesChoice | None, editor: str | None, css: Path | None) -> Styles:
-    """Return where styles go: as asked for, or as an editor keeps them.
+def chosen_styles(styles: StylesChoice | None, css: Path | None) -> Styles | None:
+    """Return where styles go, as asked for; None where nobody said.
 
     Raises:
         InputError: separate styles have no file to go to, or the other way round.
     """
-    from verse_tray.make.builder import Styles
+    from verse_tray.make.terms import Styles
     from verse_tray.model.errors import InputError
 
     if css is not None and styles not in (None, StylesChoice.SEPARATE):
@@ -70,42 +70,25 @@ def chosen_styles(styles: StylesChoice | None, editor: str | None, css: Path | N
         raise InputError("--styles separate: name a file for the styles with --css.")
     if css is not None:
         return Styles.SEPARATE
-    if styles is not None:
-        return Styles(styles.value)
-    if editor is None:
-        return Styles.INLINE
-    names = _kept_by(editor)
-    return Styles.ELEMENT if "style" in names else Styles.INLINE if "style attribute" in names else Styles.NONE
+    return None if styles is None else Styles(styles.value)
 
 
-def script_allowed(script: bool | None, editor: str | None) -> bool:
-    """Return whether a piece may hold a script: as asked for, or as an editor lets one run; not without a word."""
-    if script is not None or editor is None:
-        return bool(script)
-    return "script" in _kept_by(editor)
+class Wanted(NamedTuple):
+    """Where the look of a piece goes, what it is for, and where it is written."""
+
+    styles: StylesChoice | None
+    editor: str | None
+    css: Path | None
+    out: Path | None
 
 
-def background_kept(editor: str | None) -> bool:
-    """Return whether a background survives in an editor; where none is named, it does."""
-    return editor is None or "background" in _kept_by(editor)
+def make(forms: Sequence[Form], build: Build, wanted: Wanted, form: str | None = None) -> None:
+    """Make a piece, and write it."""
+    from verse_tray.tasks.make import make_piece
 
-
-@cache
-def _kept_by(editor: str) -> set[str]:
-    """Return what an editor keeps of a style element, a style attribute and a script."""
-    from verse_tray.editors.load import load_editor
-    from verse_tray.journeys.journey import journey
-
-    made = journey(_PROBE, load_editor(editor))
-    kept = {element.name for element in made.published.elements()}
-    styles = [element.attributes["style"] for element in made.published.elements() if "style" in element.attributes]
-    if styles:
-        kept.add("style attribute")
-    if "style" in kept or any("background" in style for style in styles):
-        kept.add("background")
-    if made.survival.behaviour.lost:
-        kept.discard("script")
-    return kept
+    styles = chosen_styles(wanted.styles, wanted.css)
+    made = make_piece(forms, build, styles=styles, editor=wanted.editor, form=form)
+    deliver(made, wanted.css, wanted.out)
 
 
 def deliver(made: Made, css: Path | None, out: Path | None) -> None:

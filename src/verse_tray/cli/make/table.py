@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from enum import StrEnum
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from verse_tray.cli.make.shared import ColourOption, CssOption, ForOption, NameOption, OutOption, StylesOption
+
+if TYPE_CHECKING:
+    from verse_tray.make.builder import Made
+    from verse_tray.make.terms import Terms
 
 
 class Widths(StrEnum):
@@ -23,6 +27,15 @@ class Borders(StrEnum):
     ROWS = "rows"
     ALL = "all"
     NONE = "none"
+
+
+class Phone(StrEnum):
+    """What a table does on a phone."""
+
+    FIT = "fit"
+    SHRINK = "shrink"
+    SCROLL = "scroll"
+    STACK = "stack"
 
 
 def make_table(
@@ -41,6 +54,14 @@ def make_table(
             "--region", min=50, metavar="PIXELS", help="Width that a phone leaves it; its text size is fitted to that."
         ),
     ] = 343,
+    phone: Annotated[
+        Phone,
+        typer.Option(
+            "--phone",
+            help="On a phone: smaller letters (shrink), a box that scrolls, or each row as a list (stack). Left out: "
+            "smaller letters where they can be read, else scroll.",
+        ),
+    ] = Phone.FIT,
     colour: ColourOption = "#2f6f73",
     styles: StylesOption = None,
     for_: ForOption = None,
@@ -54,18 +75,25 @@ def make_table(
     Examples:
       verse-tray make table tides.csv --stripes --caption "Low water in December"
       verse-tray make table tides.csv --for course-page | verse-tray check - --editor course-page
+      verse-tray make table tides.csv --styles element --phone stack
       verse-tray make table tides.json --styles separate --css tides.css -o tides.html
     """
-    from verse_tray.cli.make.shared import chosen_styles, deliver
+    from verse_tray.cli.make.shared import Wanted, make
     from verse_tray.make import table
     from verse_tray.make.blocks import text_on
     from verse_tray.tabular.records import read_rows
     from verse_tray.tasks.files import read_text
 
     text_on(colour, "--colour")
-    look = table.TableLook(header, row_headers, widths.value, borders.value, stripes, caption, colour, region)
+    look = table.TableLook(
+        header, row_headers, widths.value, borders.value, stripes, caption, colour, region, phone.value
+    )
     rows = [[cell.strip() for cell in row] for row in read_rows(read_text(data), data)]
-    deliver(table.make_table(rows, look, chosen_styles(styles, for_, css), name=name, source=data), css, out)
+
+    def build(form: str, terms: Terms) -> Made:
+        return table.make_table(rows, look, terms, form=form, name=name, source=data)
+
+    make(table.FORMS, build, Wanted(styles, for_, css, out))
 
 
 COMMANDS = {"table": make_table}

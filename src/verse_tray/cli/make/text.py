@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from enum import StrEnum
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from verse_tray.cli.make.shared import CssOption, ForOption, NameOption, OutOption, StylesOption
+
+if TYPE_CHECKING:
+    from verse_tray.make.builder import Made
+    from verse_tray.make.terms import Terms
 
 
 class WrittenAs(StrEnum):
@@ -32,11 +36,16 @@ def make_code(
     Example:
       verse-tray make code sign-off.html --language html
     """
-    from verse_tray.cli.make.shared import chosen_styles, deliver
+    from verse_tray.cli.make.shared import Wanted, make
     from verse_tray.make import code
     from verse_tray.tasks.files import read_text
 
-    deliver(code.make_code(read_text(file), chosen_styles(styles, for_, css), language=language, name=name), css, out)
+    text = read_text(file)
+
+    def build(form: str, terms: Terms) -> Made:
+        return code.make_code(text, terms, language=language, form=form, name=name)
+
+    make(code.FORMS, build, Wanted(styles, for_, css, out))
 
 
 def make_text(
@@ -56,7 +65,7 @@ def make_text(
       verse-tray make text saved-from-the-word-processor.html | verse-tray check -
     """
     from verse_tray.cli.screen import note, write_result
-    from verse_tray.make.plain import from_markdown, from_word
+    from verse_tray.make.plain import from_markdown, from_word, left_out
     from verse_tray.model.errors import InputError
     from verse_tray.tasks.files import read_source
 
@@ -68,6 +77,8 @@ def make_text(
         written_as = WrittenAs.WORD if tags else WrittenAs.MARKDOWN
         note(f"Read as {'HTML of a word processor' if tags else 'Markdown'}; --from says otherwise.")
     made = from_word(source.text) if written_as is WrittenAs.WORD else from_markdown(source.text)
+    for each in left_out(source.text, made):
+        note(each)
     write_result(made.encode(), out)
 
 
