@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import re
 from collections.abc import Iterator
+from itertools import groupby
 from typing import NamedTuple
 
 from msgspec import Struct
@@ -70,7 +71,7 @@ class Builder:
         self.styles = self.terms.styles
         self._names: dict[int, str] = {}
         self._looks: dict[str, str] = {}
-        self._rules: list[str] = []
+        self._rules: list[tuple[str, str]] = []
         self._script = ""
         self.notes: list[str] = []
 
@@ -124,8 +125,7 @@ class Builder:
         chosen = re.sub(r"&([a-z]+)", lambda match: f".{self.class_of(match[1])}", selector)
         if self.terms.lacks("rule", chosen, condition):
             return
-        rule = f"{chosen} {{ {declarations} }}"
-        self._rules.append(f"{condition} {{ {rule} }}" if condition else rule)
+        self._rules.append((condition, f"{chosen} {{ {declarations} }}"))
 
     def script(self, text: str) -> None:
         """Give the piece a script; it is shut into a function, so that it leaves no names on the page."""
@@ -142,7 +142,7 @@ class Builder:
         root = Element("", children=_without_empty(list(nodes)))
         if self.has_rules:
             looks = [f".{self.class_of(role)} {{ {look} }}" for role, look in self._looks.items()]
-            css = "\n".join([*looks, *self._rules])
+            css = "\n".join([*looks, *self._conditioned()])
         parts = tuple(self._parts(root))
         if not css:  # nothing knows the classes
             for part in parts:
@@ -155,6 +155,12 @@ class Builder:
         if self.styles is Styles.SEPARATE:
             return Made(markup + script, "\n".join(lines) + "\n", tuple(self.notes), parts)
         return Made(css + markup + script, "", tuple(self.notes), parts)
+
+    def _conditioned(self) -> Iterator[str]:
+        """Yield the rules, those of one condition behind one another together."""
+        for condition, rules in groupby(self._rules, key=lambda rule: rule[0]):
+            text = "\n".join(rule for _, rule in rules)
+            yield f"{condition} {{\n{text}\n}}" if condition else text
 
     def _parts(self, root: Element) -> Iterator[Part]:
         stack: list[Node] = root.children[::-1]

@@ -136,7 +136,7 @@ def make_picture(
     if form == "link":
         return build.made(build.element("p", _as_link(build, picture)))
     centred = align == "centre" and form == "styled"
-    img = _img(build, picture, f"max-width: 100%; height: auto; display: {'inline' if centred else 'block'}", "image")
+    img = _img(build, picture, f"max-width: 100%; height: auto{'' if centred else '; display: block'}", "image")
     if form == "attribute" and align in ("left", "right"):
         build.add(img, align=align)
     inner = _linked(build, picture, img, new_window=new_window)

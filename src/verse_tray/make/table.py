@@ -119,13 +119,11 @@ _NARROW = "@media (max-width: 600px)"
 
 def _stack(build: Builder) -> None:
     """Show each row as a list on narrow screens, each cell behind the heading of its column."""
-    for role in ("whole", "cell", "row", "cell-number", "row-number"):
-        build.rule(f"&{role}" if role == "whole" else f".{build.class_of(role)}", "display: block", _NARROW)
     whole = f".{build.class_of('whole')}"
+    parts = f"{whole}, {whole} tbody, {whole} tr, {whole} td, {whole} tbody th"
+    build.rule(parts, "display: block; text-align: left", _NARROW)
     build.rule(f"{whole} thead", "display: none", _NARROW)
-    build.rule(f"{whole} tbody, {whole} tr", "display: block", _NARROW)
     build.rule(f"{whole} tr", "margin-bottom: 16px", _NARROW)
-    build.rule(f"{whole} td, {whole} tbody th", "text-align: left", _NARROW)
     build.rule(f"{whole} [data-heading]::before", 'content: attr(data-heading) ": "; font-weight: bold', _NARROW)
 
 
