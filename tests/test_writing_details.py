@@ -194,6 +194,13 @@ def test_a_document_is_taken_apart_with_what_it_needs() -> None:
     ]
 
 
+@pytest.mark.parametrize("text", ["<p>a<!-- b", "<p>a<textarea>b", "<p>a<iframe src=x>", "<p>a<b class=", "a<xmp>"])
+def test_a_part_that_swallows_what_follows_is_refused(text: str) -> None:
+    assert text in join([Source(text, "a.html")], []).fragment()
+    with pytest.raises(InputError, match=r"a\.html:1:\d: nothing ends this"):
+        join([Source(text, "a.html"), Source("<p>b", "b.html")], [])
+
+
 def test_sheets_keep_the_order_of_the_parts() -> None:
     parts = [
         Source("<style>p { top: 1px }</style><p>a</p>", "a.html"),

@@ -7,6 +7,8 @@ from collections.abc import Mapping
 
 from msgspec import Struct, field
 
+from verse_tray.checks.find import find
+from verse_tray.checks.markup.text_swallowed import never_ended
 from verse_tray.checks.styles.bracket_missing import lonely_bracket
 from verse_tray.join.compile import compile_nested
 from verse_tray.join.document import take_apart
@@ -152,11 +154,11 @@ def join(parts: list[Source], libraries: list[str]) -> Joined:
                 joined.notes.append(f"{part.name}: end tags inside the script are written with a backslash now.")
             joined.scripts.append((safe, kind is PartKind.MODULE))
         else:
-            _add_markup(joined, part, kind, lifts=lifts)
+            _add_markup(joined, part, kind, lifts=lifts, alone=len(parts) == 1)
     return joined
 
 
-def _add_markup(joined: Joined, part: Source, kind: PartKind, *, lifts: bool) -> None:
+def _add_markup(joined: Joined, part: Source, kind: PartKind, *, lifts: bool, alone: bool) -> None:
     """Add HTML; its own styles go among the sheets where those of other parts are there, so that the order counts."""
     text = part.text.strip("\r\n")
     prologue = _PROLOGUE.match(text)
@@ -183,10 +185,37 @@ def _add_markup(joined: Joined, part: Source, kind: PartKind, *, lifts: bool) ->
             f"{part.name}: this is a list without tags, which browsers show in one line. Make one of it first: "
             f"verse-tray make list -{'' if part.name == '-' else f' < {part.name}'}"
         )
+    if not alone and (token := never_ended(text)) is not None:
+        raise _swallows(part, part.text.find(text) + token.start, token.name)
+    if not alone:
+        missing = [each.finding for each in find(Piece(part)) if each.finding.rule == "markup/end-tag-missing"]
+        joined.notes += [f"{part.name}:{each.line}:{each.column}: {each.message}" for each in missing[:_MOST_TOLD]]
     if lifts:
         styles, text = _lifted(text)
         joined.sheets += styles
     joined.markup.append(Body(text, around))
+
+
+_MOST_TOLD = 3
+
+
+def _swallows(part: Source, at: int, name: str) -> InputError:
+    """Return what refuses a part that would swallow what is joined behind it."""
+    line, column = part.place(max(at, 0))
+    what = f"<{name}>" if name else "comment"
+    return InputError(
+        f"{part.name}:{line}:{column}: nothing ends this {what}, so it would swallow what is joined behind it. End it."
+    )
+
+
+def hold_ended(part: Source) -> None:
+    """Refuse markup that would swallow what stands behind it.
+
+    Raises:
+        InputError: with the place of what never ends.
+    """
+    if (token := never_ended(part.text)) is not None:
+        raise _swallows(part, token.start, token.name)
 
 
 def _lifted(text: str) -> tuple[list[Sheet], str]:

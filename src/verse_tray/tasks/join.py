@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from verse_tray.editors.load import load_editor
 from verse_tray.join.apart import copies, set_apart
-from verse_tray.join.paste import Body, Joined, join
+from verse_tray.join.paste import Body, Joined, hold_ended, join
 from verse_tray.markup.tree import own_text
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
@@ -75,6 +75,7 @@ def join_parts(request: JoinRequest) -> JoinedParts:
         notes.append(f"Left out the title “{joined.title}”: a fragment has none.")
     if request.copies > 1:
         one = Piece(Source(joined.fragment(), request.parts[0]))
+        hold_ended(one.source)
         several, told = copies(one, request.copies, request.apart or "copy")
         joined = Joined(markup=[Body(several.strip())], title=joined.title, language=joined.language)
         notes += told

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.names import ESCAPABLE_RAW_TEXT, RAW_TEXT
 from verse_tray.markup.parse import parse_fragment
-from verse_tray.markup.scan import Kind, Token
+from verse_tray.markup.scan import Kind, Token, scan
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import counted
@@ -53,6 +53,16 @@ def swallowed(subject: Subject) -> str:
     text = subject.source.text
     starts = [start for token in subject.tokens[-2:] if (start := _swallows_from(token, text)) is not None]
     return text[starts[0] :] if starts else ""
+
+
+def never_ended(text: str) -> Token | None:
+    """Return the tag, comment or element at the end of a text that swallows whatever stands behind the text."""
+    for token in scan(text)[-2:]:
+        if token.kind is Kind.UNFINISHED or _swallows_from(token, text) is not None:
+            return token
+        if token.kind is Kind.START and token.name in RAW_TEXT and token.end == len(text):
+            return token
+    return None
 
 
 def _swallows_from(token: Token, text: str) -> int | None:
