@@ -187,9 +187,15 @@ def _dedented(text: str) -> list[str]:
     rest = [line for line in (lines[1:] if not text.startswith(("\n", "\r")) else lines) if line.strip()]
     margin = min((len(line) - len(line.lstrip()) for line in rest), default=0)
     return [
-        line.strip() if number == 0 else line[min(margin, len(line) - len(line.lstrip())) :]
+        line.strip() if number == 0 else _spaced(line[min(margin, len(line) - len(line.lstrip())) :])
         for number, line in enumerate(lines)
     ]
+
+
+def _spaced(line: str) -> str:
+    """Return a line whose tabs in front are written as the indent of the rest; no string goes on there."""
+    bare = line.lstrip("\t")
+    return INDENT * (len(line) - len(bare)) + bare
 
 
 class _Compact:
