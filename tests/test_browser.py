@@ -347,6 +347,16 @@ def test_a_joined_piece_runs_and_two_set_apart_do_not_clash(tab: Page) -> None:
     assert faults == []
 
 
+def test_a_swap_works_whatever_the_site_does_with_pictures(tab: Page) -> None:
+    for styles in (Styles.INLINE, Styles.ELEMENT, Styles.NONE):
+        swap = make_swap(LOW, HIGH, styles, form="script", name="w").markup
+        tab.set_content(f"<!DOCTYPE html><style>.post img {{ display: block }}</style><div class=post>{swap}</div>")
+        shown = "[...document.images].map((image) => image.getClientRects().length > 0)"
+        assert tab.evaluate(shown) == [True, False]
+        tab.locator("#w").click()
+        assert tab.evaluate(shown) == [False, True]
+
+
 def test_copies_of_a_piece_work_each_by_itself(tab: Page) -> None:
     piece = (
         "<style>.on { color: rgb(1, 2, 3) } .card { animation: fade 1s } @keyframes fade { to { opacity: 1 } }</style>"

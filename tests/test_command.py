@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import shlex
 import subprocess
 import sys
@@ -352,6 +353,38 @@ def test_slots_and_many_letters_are_files_of_their_own(bench: Path) -> None:
     assert box.stdout.startswith("<!DOCTYPE html>")
 
 
+def test_records_stand_apart_and_what_nobody_asks_for_is_told(bench: Path) -> None:
+    filled = run("fill", "letter.html", "--data", "volunteers.csv", "--extremes", cwd=bench)
+    assert filled.stdout.count("<!-- Record ") == 3
+    assert "<!-- Record 3 of 3: a value missing -->" in filled.stdout
+    (bench / "short.html").write_text("<p>{{ name }}", "utf-8")
+    short = run("fill", "short.html", "--data", "volunteers.csv", "--record", "1", cwd=bench)
+    assert "no mark asks for first name, square, colour, guide and place" in short.stderr
+    named = run("fill", "short.html", "--data", "volunteers.csv", "-o", "out/{Square}-{first_name}.html", cwd=bench)
+    assert named.returncode == 0, named.stderr
+    assert (bench / "out" / "4-Lo.html").read_text("utf-8") == "<p>Lo Sand"
+
+
+def test_a_mend_tells_the_number_that_the_report_told(bench: Path) -> None:
+    told = run("check", "in-a-hurry.html", "--editor", "none", cwd=bench)
+    shown = run("check", "in-a-hurry.html", "--fix", cwd=bench)
+    assert re.findall(r"(\d+) of them can be mended", told.stdout) == re.findall(r"(\d+) mistakes can be", shown.stdout)
+    assert "and 1 more that only then comes to light" in shown.stdout
+
+
+def test_copies_and_documents_are_what_a_check_accepts(bench: Path) -> None:
+    made = run(
+        "join", "tide-box.html", "tide-box.scss", "tide-box.js", "--copies", "2", "--for", "framed-box", cwd=bench
+    )
+    assert made.stdout.count('id="copy-2-tide-box"') == 1
+    checked = run("check", "-", "--editor", "framed-box", "--format", "json", cwd=bench, stdin=made.stdout.encode())
+    (piece,) = json.loads(checked.stdout)["pieces"]
+    assert piece["mistakes"] == []
+    assert piece["editors"][0]["verdict"] == "intact"
+    (bench / "thirds.scss").write_text('@use "sass:math"; .a { width: math.div(100%, 3) }', "utf-8")
+    assert "width: 33.3333%;" in run("join", "thirds.scss", cwd=bench).stdout
+
+
 BAD_INPUT: dict[str, tuple[list[str], str]] = {
     "missing file": (["check", "no.html"], "no.html: there is no such file"),
     "folder": (["check", "."], ".: this is a folder"),
@@ -377,6 +410,25 @@ BAD_INPUT: dict[str, tuple[list[str], str]] = {
     ),
     "a sheet with a missing brace": (["join", "brace.css"], "brace.css:2:4: this { is never closed"),
     "a language that is refused": (["join", "typed.js"], "typed.js:1:5: this is TypeScript"),
+    "a header without records": (
+        ["fill", "piece.html", "--data", "head.csv", "-o", "x/{}.html"],
+        "a header row in it and no",
+    ),
+    "a value that no mark asks for": (["fill", "mark.html", "--set", "aa=1"], "no mark of that name; did you mean a?"),
+    "names that differ in capitals": (
+        ["fill", "mark.html", "--data", "capitals.csv", "-o", "x/{A}.html"],
+        "x/Lo.html and x/lo.html, which many systems take for one",
+    ),
+    "a path that could be two files": (
+        ["pictures", "two.html", "--hosted", "map.csv"],
+        "a.png could be 1/a.png or 2/a.png",
+    ),
+    "words of a language that has none": (
+        ["make", "slider", "pools.csv", "--language", "xx"],
+        "there are words in en, de",
+    ),
+    "a part that swallows the next": (["join", "open.html", "piece.html"], "open.html:1:4: nothing ends this comment"),
+    "a value that a property does not take": (["adjust", "piece.html", "--on", "p", "--set", "margin=8"], "Write 8px"),
     "several records": (["fill", "piece.html", "--data", "two.csv"], "two.csv has 2 records"),
     "no number of a record": (
         ["fill", "piece.html", "--data", "two.csv", "--record", "9" * 5_000],
@@ -407,6 +459,13 @@ def test_bad_input_gets_one_clear_message(folder: Path, name: str) -> None:
     (folder / "brace.css").write_text("p { top: 0 }\n.a {\n")
     (folder / "typed.js").write_text("let x: number = 1;")
     (folder / "two.csv").write_text("a\n1\n2\n")
+    (folder / "head.csv").write_text("a,b\n")
+    (folder / "mark.html").write_text("<p>{{a}}")
+    (folder / "capitals.csv").write_text("a\nLo\nlo\n")
+    (folder / "two.html").write_text("<img src=1/a.png alt=x><img src=2/a.png alt=y>")
+    (folder / "map.csv").write_text("file,address\na.png,https://h.example/a.png\n")
+    (folder / "open.html").write_text("<p><!-- a")
+    (folder / "pools.csv").write_text("picture,alt\na.png,x\nb.png,y\n")
     before = sorted(path.name for path in folder.iterdir())
     arguments, words = BAD_INPUT[name]
     done = run(*arguments, cwd=folder)

@@ -52,6 +52,8 @@ small() {
     mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/$1.png"
 }
 verse-tray preview low-water-walk.html --pictures pictures --editor course-page --editor mail-signoff --png "$out/preview.png"
+verse-tray preview writing/letter.html --data writing/volunteers.csv --extremes --editor note-field \
+    --png "$out/records.png" 2>/dev/null
 verse-tray preview low-water-walk.html --pictures pictures --editor blog-post --theme all --only written --only published \
     --png "$out/themes.png"
 verse-tray preview low-water-walk.html --pictures pictures --editor course-page --render -o alike.html
@@ -70,4 +72,4 @@ made = Path(sys.argv[1]).read_text("utf-8").replace('<input type="checkbox" name
 with Session() as session:
     Path(sys.argv[2]).write_bytes(sheet_picture(session, made))
 PYTHON
-for name in preview themes acting compare alike; do small "$name"; done
+for name in preview records themes acting compare alike; do small "$name"; done
