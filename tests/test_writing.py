@@ -408,6 +408,9 @@ def test_what_is_left_out_is_told() -> None:
     [
         (lambda: make_table([["a"], ["b", "c"]], TableLook(), Styles.NONE, source="t.csv"), "t.csv: row 2 has 2 cells"),
         (lambda: make_button("x", "javascript:go()", Styles.NONE, colour="red", new_window=False), "would run code"),
+        (lambda: make_button("x", "\x01", Styles.NONE, colour="red", new_window=False), "an address is missing"),
+        (lambda: make_list(["a\udcff"], Styles.NONE, space="8px", numbered=False), "bytes that are no UTF-8"),
+        (lambda: make_list(["a\0"], Styles.NONE, space="8px", numbered=False), "holds a NUL"),
         (lambda: make_button("x", "/y", Styles.NONE, colour="redd", new_window=False), "this is no colour"),
         (lambda: make_list(["a"], Styles.NONE, space="8", numbered=False), "a length with its unit"),
         (lambda: make_frame("map", Frame("http://a.example", "x"), Styles.NONE), "begins with https://"),

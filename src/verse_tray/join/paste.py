@@ -188,8 +188,7 @@ def _add_markup(joined: Joined, part: Source, kind: PartKind, *, lifts: bool, al
     if not alone and (token := never_ended(text)) is not None:
         raise _swallows(part, part.text.find(text) + token.start, token.name)
     if not alone:
-        missing = [each.finding for each in find(Piece(part)) if each.finding.rule == "markup/end-tag-missing"]
-        joined.notes += [f"{part.name}:{each.line}:{each.column}: {each.message}" for each in missing[:_MOST_TOLD]]
+        joined.notes += left_open(part)
     if lifts:
         styles, text = _lifted(text)
         joined.sheets += styles
@@ -206,6 +205,12 @@ def _swallows(part: Source, at: int, name: str) -> InputError:
     return InputError(
         f"{part.name}:{line}:{column}: nothing ends this {what}, so it would swallow what is joined behind it. End it."
     )
+
+
+def left_open(part: Source) -> list[str]:
+    """Return what a part leaves open, so that what stands behind it would stand inside."""
+    missing = [each.finding for each in find(Piece(part)) if each.finding.rule == "markup/end-tag-missing"]
+    return [f"{part.name}:{each.line}:{each.column}: {each.message}" for each in missing[:_MOST_TOLD]]
 
 
 def hold_ended(part: Source) -> None:

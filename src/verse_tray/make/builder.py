@@ -17,9 +17,11 @@ from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
+from verse_tray.model.patterns import lazy
 from verse_tray.piece.meant_address import meant_address
 
 Child = Node | str
+_NO_TEXT = lazy("[\0\ud800-\udfff]")
 
 __all__ = ["Builder", "Child", "Made", "Part", "Styles", "Terms", "link_target"]
 
@@ -147,7 +149,11 @@ class Builder:
         if not css:  # nothing knows the classes
             for part in parts:
                 part.attributes.pop("class", None)
-        markup = neaten(Source(serialise(Tree(root)).markup), width=width).text
+        typed = serialise(Tree(root)).markup
+        if (odd := _NO_TEXT.search(f"{typed}{css}{self._script}")) is not None:
+            what = "a NUL" if odd[0] == "\0" else "bytes that are no UTF-8"
+            raise InputError(f"one of the values holds {what}. Give it in UTF-8, without.")
+        markup = neaten(Source(typed), width=width).text
         lines = neat_css(css, width=width - len(INDENT)) if css else []
         if lines:
             css = "\n".join(["<style>", *(f"{INDENT}{line}" for line in lines), "</style>", ""])

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from msgspec.structs import replace
 
 from verse_tray.make.builder import Builder, Made, Styles, Terms
@@ -28,6 +30,8 @@ def make_code(
     text = text.replace("\r\n", "\n").strip("\n").expandtabs(4)
     if not text.strip():
         raise InputError("a code sample needs a text.")
+    if not re.fullmatch(r"[\w+#.-]*", language):
+        raise InputError(f"--language {language!r}: expected one word, such as html or c++.")
     build = Builder("code", styles, text, name=name)
     kind = {"class_": f"language-{language}"} if language else {}
     if form == "lines":

@@ -6,7 +6,20 @@ import os
 from pathlib import Path
 from typing import BinaryIO
 
+from verse_tray.model.errors import InputError
+
 _read: set[tuple[int, int]] = set()
+
+
+def hold_text(value: str, what: str) -> str:
+    """Return a value of the command line if it is a text.
+
+    Raises:
+        InputError: it holds bytes that are no UTF-8, or a NUL.
+    """
+    if any("\ud800" <= sign <= "\udfff" or sign == "\0" for sign in value):
+        raise InputError(f"{what}: the value is no UTF-8. Give it in UTF-8.")
+    return value
 
 
 def read_file(path: str | Path, most: int = -1) -> bytes:

@@ -6,7 +6,7 @@ import re
 from functools import lru_cache
 from typing import NamedTuple
 
-from verse_tray.markup.addresses import host_of, scheme_of
+from verse_tray.markup.addresses import clean, host_of, scheme_of
 from verse_tray.model.errors import InputError
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import nearest
@@ -49,7 +49,7 @@ def meant_address(typed: str, what: str, *, picture: bool = False) -> Meant:
     Raises:
         InputError: it is empty, would run code, or no address can be made of it.
     """
-    address = typed.strip()
+    address = clean(typed.strip()).strip()
     if not address:
         raise InputError(f"{what}: an address is missing.")
     scheme = scheme_of(address)
@@ -70,7 +70,7 @@ def meant_address(typed: str, what: str, *, picture: bool = False) -> Meant:
     _hold(address, typed, what)
     if scheme_of(address) not in ("data", "mailto", "tel"):
         address = re.sub(r"\s", lambda blank: f"%{ord(blank[0]):02X}" if blank[0] < "\x7f" else "%20", address)
-    shown = typed.strip()
+    shown = clean(typed.strip())
     return Meant(address, "" if address == shown else f"{what}: {shown[:60]} was written as {address[:80]}.")
 
 

@@ -11,6 +11,7 @@ from verse_tray.edit.adjust import convert_colours, named_in, set_on, set_values
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding
+from verse_tray.model.inputs import hold_text
 from verse_tray.piece.piece import Piece
 from verse_tray.style.colours import Form
 from verse_tray.tasks.fill import fixed_values
@@ -76,5 +77,5 @@ def read_settings(piece: Piece, given: Iterable[str], *, on: str | None) -> dict
         if name is None:
             settings |= fixed_values([each])
         else:
-            settings[name] = each[each.index(name) + len(name) :].lstrip()[1:]
+            settings[name] = hold_text(each[each.index(name) + len(name) :].lstrip()[1:], f"--set {name}")
     return settings

@@ -11,6 +11,7 @@ from msgspec import Struct
 from verse_tray.fields.fill import Filled, Template, extremes, folded
 from verse_tray.fields.marks import mark_form
 from verse_tray.model.errors import InputError
+from verse_tray.model.inputs import hold_text
 from verse_tray.model.phrasing import listed, spelling
 from verse_tray.piece.piece import Piece
 from verse_tray.tabular.records import Records, read_records
@@ -154,9 +155,7 @@ def fixed_values(given: Iterable[str]) -> dict[str, str]:
         name, equals, value = each.partition("=")
         if not equals or not name.strip():
             raise InputError(f"--set {each!r}: expected FIELD=VALUE, such as --set name=Maren.")
-        if not value.isprintable() and any("\ud800" <= sign <= "\udfff" for sign in value):
-            raise InputError(f"--set {name}: the value is no UTF-8. Give it in UTF-8.")
-        values[name.strip()] = value
+        values[name.strip()] = hold_text(value, f"--set {name}")
     return values
 
 

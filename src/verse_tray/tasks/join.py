@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import PurePath
 
 from msgspec import Struct
 
 from verse_tray.editors.load import load_editor
 from verse_tray.join.apart import copies, set_apart
-from verse_tray.join.paste import Body, Joined, hold_ended, join
+from verse_tray.join.paste import Body, Joined, hold_ended, join, left_open
 from verse_tray.markup.tree import own_text
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
+from verse_tray.model.inputs import hold_text
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
 from verse_tray.tasks.files import read_source
@@ -57,6 +59,9 @@ def join_parts(request: JoinRequest) -> JoinedParts:
         UnknownEditorError, ProfileError: see :func:`verse_tray.load_editor`.
     """
     notes: list[str] = []
+    hold_text(request.title or "", "--title")
+    if request.language is not None and not re.fullmatch(r"[A-Za-z]{2,8}(?:-[A-Za-z0-9]{1,8})*", request.language):
+        raise InputError(f"--language {request.language}: expected a code such as en, de or pt-BR.")
     into = request.into
     if into is None and request.editor is not None and load_editor(request.editor).profile.box is not None:
         into = "document"
@@ -76,6 +81,7 @@ def join_parts(request: JoinRequest) -> JoinedParts:
     if request.copies > 1:
         one = Piece(Source(joined.fragment(), request.parts[0]))
         hold_ended(one.source)
+        notes += left_open(one.source) if len(request.parts) == 1 else []
         several, told = copies(one, request.copies, request.apart or "copy")
         joined = Joined(markup=[Body(several.strip())], title=joined.title, language=joined.language)
         notes += told

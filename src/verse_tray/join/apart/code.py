@@ -80,12 +80,28 @@ def _name(
     name, span = tree.typed(node), tree.span(node)
     if node.type == "property_identifier":
         holder = node.parent.child_by_field_name("object") if node.parent is not None else None
+        if name.startswith("on") and holder is not None and tree.typed(holder) in _PAGE and _is_assigned(node.parent):
+            told.append((span.start, f"{name} is one for the whole page, where the last copy's counts: {_LISTEN}"))
         if name in globals_ and holder is not None and tree.typed(holder) in ("window", "globalThis", "self"):
             yield Splice(span, globals_[name])
     elif name in globals_ and name not in own:
         yield Splice(span, globals_[name] if node.type == "identifier" else f"{name}: {globals_[name]}")
     elif name in names.ids and name not in own and node.type == "identifier":
         told.append((span.start, f"{name} is an element's identifier used as a name: write getElementById instead"))
+
+
+_PAGE = frozenset(("window", "document", "document.body", "self", "globalThis"))
+_LISTEN = "write addEventListener instead"
+
+
+def _is_assigned(node: Node | None) -> bool:
+    return (
+        node is not None
+        and node.parent is not None
+        and node.parent.type == "assignment_expression"
+        and (left := node.parent.child_by_field_name("left")) is not None
+        and left.id == node.id
+    )
 
 
 def _in_string(tree: ScriptTree, node: Node, names: Names, told: list[tuple[int, str]]) -> Iterator[Splice]:
