@@ -5,7 +5,6 @@ from __future__ import annotations
 import posixpath
 import re
 from collections.abc import Iterable, Iterator, Mapping
-from itertools import takewhile
 from pathlib import Path
 from typing import Literal
 from urllib.parse import unquote
@@ -32,6 +31,7 @@ _FILE_NAME = lazy(
     r"(['\"])([^'\"\n<>{}]{1,300}\.(?:png|jpe?g|gif|webp|svg|avif|mp4|webm|mp3|pdf|woff2?))\1", re.IGNORECASE
 )
 _MACHINE = lazy(r"file:|[A-Za-z]:|[/\\]", re.IGNORECASE)
+_DEEPEST = 16  # parts of a path that are looked at
 _SRCSET_PART = lazy(r"[^\s,]\S*[^\s,]|[^\s,]")
 
 
@@ -147,9 +147,11 @@ class Hosts:
     def __init__(self, addresses: Mapping[str, str], name: str = "the map") -> None:
         self._name = name
         self._addresses = dict(addresses)
-        self._by_name: dict[str, list[str]] = {}
+        self._by_end: dict[tuple[str, ...], list[str]] = {}
         for path in addresses:
-            self._by_name.setdefault(_parts(path)[-1].lower(), []).append(path)
+            parts = tuple(_folded(path))
+            for first in range(max(0, len(parts) - _DEEPEST), len(parts)):
+                self._by_end.setdefault(parts[first:], []).append(path)
 
     def of(self, paths: Iterable[str]) -> dict[str, str]:
         """Return the paths of the map for those of a piece that it knows: by the path, else by its last parts.
@@ -185,14 +187,14 @@ class Hosts:
         return list(left)
 
     def _entry(self, path: str) -> str | None:
-        candidates = self._by_name.get(_parts(path)[-1].lower(), [])
-        if len(candidates) < 2:
-            return candidates[0] if candidates else None
-        ranked = sorted(((_common(path, each), each) for each in candidates), reverse=True)
-        best = [each for common, each in ranked if common == ranked[0][0]]
+        """Return the entry of the map that has the most parts in common with a path, from the name on backwards."""
+        parts = tuple(_folded(path)[-_DEEPEST:])
+        best = next((found for first in range(len(parts)) if (found := self._by_end.get(parts[first:]))), [])
+        if len(best) < 2:
+            return best[0] if best else None
         exact = [each for each in best if _folded(each) == _folded(path)]
-        if len(best) == 1 or len(exact) == 1:
-            return (exact or best)[0]
+        if len(exact) == 1:
+            return exact[0]
         raise InputError(
             f"{self._name}: {path} could be {listed(best, 4, 'or')}. Name the file in the piece with its folder, or "
             "leave one of these out of the map."
@@ -208,12 +210,6 @@ def _parts(path: str) -> list[str]:
 
 def _folded(path: str) -> list[str]:
     return [part.lower() for part in _parts(path)]
-
-
-def _common(one: str, other: str) -> int:
-    """Return how many parts two paths have in common, from the name on backwards."""
-    pairs = zip(reversed(_folded(one)), reversed(_folded(other)), strict=False)
-    return sum(1 for _ in takewhile(lambda pair: pair[0] == pair[1], pairs))
 
 
 def _are_one_file(paths: list[str]) -> bool:

@@ -21,6 +21,8 @@ _EXPRESSIONS = frozenset(
     "subscript_expression switch_case template_substitution ternary_expression throw_statement unary_expression "
     "variable_declarator computed_property_name yield_expression".split()
 )
+_LISTS = frozenset(("array", "arguments", "template_substitution", "computed_property_name"))
+_LONGEST = 50_000  # signs of a string that is read as markup
 _NAMES = frozenset(("left", "name", "key", "object", "parameter", "function"))
 _RUNNING = frozenset(("eval", "setTimeout", "setInterval", "Function", "execScript", "importScripts"))
 _MARKUP = re.compile(r"<[A-Za-z!/]")
@@ -59,6 +61,8 @@ class ScriptText:
         if node.type in ("string_fragment", "string", "template_string"):
             return self._in_string(node if node.type != "string_fragment" else parent, hole)
         if node.type == "identifier" and self._tree.span(node) == hole:
+            if parent.type in _LISTS:  # of these there can be very many
+                return self._value, ""
             field = next(
                 (parent.field_name_for_child(n) for n, c in enumerate(parent.children) if c.id == node.id), None
             )
@@ -70,6 +74,8 @@ class ScriptText:
     def _in_string(self, string: Node, hole: Span) -> tuple[Context, str]:
         parent = string.parent
         assert self._tree is not None
+        if string.end_byte - string.start_byte > _LONGEST:
+            return Context.NOWHERE, "the string is too long to be read"
         if self._text[hole.start - 1] == "\\":
             return Context.NOWHERE, "the sign before it gives its first one another meaning"
         if parent is not None and parent.type == "call_expression":  # a template with a function in front of it

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_right
+from collections.abc import Iterator
 
 from verse_tray.model.spans import Span
 from verse_tray.piece.contexts import Context
@@ -18,11 +20,13 @@ class StyleText:
         self._text = text
         self._attribute = attribute
         self._tokens = css_tokens(text)
+        self._starts = [token.start for token in self._tokens]
+        self._where = list(self._walk())
 
     def context(self, hole: Span) -> tuple[Context, str]:
         """Return what a mark stands in, and why no value can stand there, if so."""
-        at = next((n for n, token in enumerate(self._tokens) if token.start <= hole.start < token.end), None)
-        if at is None or self._tokens[at].end < hole.end:
+        at = bisect_right(self._starts, hole.start) - 1
+        if at < 0 or self._tokens[at].end < hole.end:
             return Context.NOWHERE, "this place of the style cannot be read"
         token = self._tokens[at]
         if token.kind == "comment":
@@ -33,7 +37,7 @@ class StyleText:
             return Context.NOWHERE, "the name of a function is written in the piece"
         if self._attribute and not self._text[: hole.start].strip() and ":" not in self._text[hole.end :]:
             return Context.NOWHERE, 'write the name of the property in the piece, such as style="color: {{colour}}"'
-        where = self._where(at)
+        where = self._where[at]
         if where is Context.STYLE and self._is_glued(hole):
             return Context.STYLE_PART, ""
         if where is Context.STYLE_NAME and re.fullmatch(r"[\w-]", self._text[max(hole.start - 1, 0) : hole.start]):
@@ -57,41 +61,41 @@ class StyleText:
             _GLUED.fullmatch(sign) for sign in (self._text[hole.start - 1 : hole.start], self._text[hole.end :][:1])
         )
 
-    def _where(self, at: int) -> Context:
-        """Tell a declaration's value from a selector, a name of a property and the head of an at-rule."""
-        depth, colon, rule = 0, False, False
-        nested: list[str] = []
-        for token in self._tokens[:at]:
-            typed = self._text[token.start : token.end]
-            if token.kind in ("function", "opens"):
-                if typed == "{":
-                    depth, colon, rule = depth + 1, False, False
-                    nested = []
-                else:
-                    nested.append(typed)
+    def _walk(self) -> Iterator[Context]:
+        """Yield for each token whether it is in a declaration's value, in a name, or in the head of an at-rule."""
+        opens = self._opening()
+        depth, colon, rule, nested = 0, False, False, 0
+        for token, leads_to_block in zip(self._tokens, opens, strict=True):
+            if rule:
+                yield Context.STYLE_PART
+            elif colon and (depth or self._attribute) and not leads_to_block:
+                yield Context.STYLE
+            else:
+                yield Context.STYLE_NAME
+            typed = self._text[token.start : min(token.end, token.start + 2)]
+            if token.kind == "function" or (token.kind == "opens" and typed != "{"):
+                nested += 1
+            elif token.kind == "opens":
+                depth, colon, rule, nested = depth + 1, False, False, 0
+            elif token.kind == "closes" and typed == "}":
+                depth, colon, rule = max(depth - 1, 0), False, False
             elif token.kind == "closes":
-                if typed == "}":
-                    depth, colon, rule = max(depth - 1, 0), False, False
-                elif nested:
-                    nested.pop()
+                nested = max(nested - 1, 0)
             elif token.kind == "other":
                 if typed == ";" and not nested:
                     colon, rule = False, False
-                elif typed.startswith("@"):
-                    rule = True
+                rule = rule or typed[0] == "@"
                 colon = colon or typed == ":"
-        if rule:
-            return Context.STYLE_PART
-        if colon and (depth or self._attribute) and not self._opens_rule(at):
-            return Context.STYLE
-        return Context.STYLE_NAME
 
-    def _opens_rule(self, at: int) -> bool:
-        """Tell whether what begins before a token goes on to a block: it is a selector of a rule within a rule."""
-        for token in self._tokens[at:]:
-            typed = self._text[token.start : token.end]
+    def _opening(self) -> list[bool]:
+        """Tell of each token whether what goes on there leads to a block: it is in a selector, or in a rule's head."""
+        found: list[bool] = []
+        leads = False
+        for token in reversed(self._tokens):
+            typed = self._text[token.start : min(token.end, token.start + 2)]
             if token.kind == "opens" and typed == "{":
-                return True
-            if typed in (";", "}"):
-                return False
-        return False
+                leads = True
+            elif typed in (";", "}"):
+                leads = False
+            found.append(leads)
+        return found[::-1]

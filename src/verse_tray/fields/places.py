@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from bisect import bisect_left
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterator
 
 from verse_tray.fields.in_address import in_address
@@ -126,24 +126,32 @@ class _Places:
 
     def _in_tag(self, token: Token, holes: list[Span]) -> Iterator[Quoted]:
         attributes = attribute_spans(self._text, Span(token.start, token.end))
-        rows = [(span.value, name, span) for name, span in attributes.items() if span.value is not None]
-        at = 0
-        while at < len(holes):
-            hole = holes[at]
-            if hole.start < token.start + 1 + len(token.name):
-                yield self._plain(Context.NAME_OF_TAG)
-                at += 1
+        rows = sorted((span.value, name, span) for name, span in attributes.items() if span.value is not None)
+        starts = [row[0].start for row in rows]
+        bare = {span.name for span in attributes.values() if span.value is None}
+        held: list[Span] = []  # marks of one value, until the value is over
+        row: tuple[Span, str, AttributeSpan] | None = None
+        for hole in holes:
+            if row is not None and hole.end <= row[0].end:
+                held.append(hole)
                 continue
-            held = next((row for row in rows if row[0].start <= hole.start and hole.end <= row[0].end), None)
-            if held is None:
-                bare = any(span.value is None and span.name == hole for span in attributes.values())
-                yield self._plain(Context.BARE_WORD) if bare else _nowhere("a tag's own signs are written in the piece")
-                at += 1
-                continue
-            value, name, span = held
-            inside = [each for each in holes[at:] if each.end <= value.end]
-            yield from self._in_value(token, name, span, value, inside)
-            at += len(inside)
+            if row is not None:
+                yield from self._in_value(token, row[1], row[2], row[0], held)
+            at = bisect_right(starts, hole.start) - 1
+            row = rows[at] if at >= 0 and hole.end <= rows[at][0].end else None
+            held = [hole]
+            if row is None:
+                yield self._of_tag(token, hole, bare)
+        if row is not None:
+            yield from self._in_value(token, row[1], row[2], row[0], held)
+
+    def _of_tag(self, token: Token, hole: Span, bare: set[Span]) -> Quoted:
+        """Return what a mark outside of every value is."""
+        if hole.start < token.start + 1 + len(token.name):
+            return self._plain(Context.NAME_OF_TAG)
+        return (
+            self._plain(Context.BARE_WORD) if hole in bare else _nowhere("a tag's own signs are written in the piece")
+        )
 
     def _in_value(
         self, token: Token, name: str, span: AttributeSpan, value: Span, holes: list[Span]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Callable
 from functools import partial
 
@@ -21,6 +22,8 @@ from verse_tray.script.reading import read_script
 from verse_tray.script.syntax import is_readable
 from verse_tray.style.selectors import with_selectors
 from verse_tray.style.sheets import parse_sheet
+
+_NAME = re.compile(r"(?<![\w$.])[A-Za-z_$][\w$]*")
 
 
 def set_apart(piece: Piece, name: str) -> tuple[str, list[str]]:
@@ -96,11 +99,14 @@ class _Apart:
         """Return the names that handlers and scripts share through the page, and what each becomes."""
         found: dict[str, str] = {}
         readings = [(code, read_script(code.text)) for code in self._classic()]
-        everything = " ".join([self._handlers, *(code.text for code, _ in readings)])
+        handlers = _words(self._handlers)
+        own = {id(code): _words(code.text) for code, _ in readings}
+        everywhere = Counter(handlers)
+        for words in own.values():
+            everywhere.update(words)
         for code, reading in readings:
-            others = " ".join([self._handlers, *(other.text for other, _ in readings if other is not code)])
-            found |= {name: front + name for name in reading.declared if _uses(others, name)}
-            found |= {name: front + name for name in reading.made if _uses(everything, name)}
+            shared = (name for name in reading.declared if everywhere[name] > own[id(code)][name])
+            found |= {name: front + name for name in (*shared, *(each for each in reading.made if everywhere[each]))}
         return found
 
     def _classic(self) -> list[WrittenCode]:
@@ -146,14 +152,14 @@ class _Apart:
 
     def _in_scripts(self) -> list[Splice]:
         splices: list[Splice] = []
-        classic = self._classic()
+        classic = {id(code) for code in self._classic()}
         for code in self._subject.scripts:
             if code.start is None or not code.text.strip():
                 continue
             reading = read_script(code.text)
             declared = {name for name in reading.declared if name in self._globals}
             text = self._code(code.text, code.start.__add__, reading.bound)
-            if code in classic and not (text.lstrip().startswith(("(() =>", "(function")) and not reading.declared):
+            if id(code) in classic and not (text.lstrip().startswith(("(() =>", "(function")) and not reading.declared):
                 exports = "".join(self._export(name, code.text) for name in sorted(declared))
                 text = f"\n(() => {{\n{exports}{text.strip(chr(10))}\n}})();\n"
             splices += _whole(code.start, code.text, text)
@@ -167,8 +173,9 @@ class _Apart:
         return f'Object.defineProperty(window, "{self._globals[name]}", {known});\n'
 
 
-def _uses(code: str, name: str) -> bool:
-    return re.search(rf"(?<![\w$.]){re.escape(name)}(?![\w$])", code) is not None
+def _words(code: str) -> Counter[str]:
+    """Return the names in code that are no members of something, with how often they stand there."""
+    return Counter(_NAME.findall(code))
 
 
 def _whole(start: int, old: str, new: str) -> list[Splice]:
