@@ -26,6 +26,7 @@ COMMANDS = (
     "neaten",
     "pictures",
     "check",
+    "fit",
     "trace",
     "preview",
     "live",

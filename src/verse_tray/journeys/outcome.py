@@ -36,7 +36,7 @@ def outcome(written: View, published: View, editor: Editor) -> Comparison:
     alike = _is_read_alike(written, published, frame)
     found = _alone(written) if alike else _at(DESKTOP, written, published, frame)
     _add_site(found, DESKTOP, published, frame)
-    if found.harmed or not _depends_on_width(written.sheets):  # what is seen on a desktop says enough
+    if found.harmed or not depends_on_width(written.sheets):  # what is seen on a desktop says enough
         return found
     same = alike or (found.share == 1.0 and written.sheets == published.sheets)
     on_phone = _alone(written) if same else _at(PHONE, written, published, frame)
@@ -109,7 +109,7 @@ def _is_read_alike(written: View, published: View, frame: Frame) -> bool:
     return not _reading_alone(written).hidden  # what scripts bring forth goes with them
 
 
-def _depends_on_width(sheets: tuple[Sheet, ...]) -> bool:
+def depends_on_width(sheets: tuple[Sheet, ...]) -> bool:
     return any(holds(rule.around, None) is None for sheet in sheets for rule in sheet.rules if rule.around)
 
 

@@ -1,0 +1,91 @@
+"""``verse-tray fit``."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+
+class Format(StrEnum):
+    """Forms of what is printed."""
+
+    TEXT = "text"
+    JSON = "json"
+
+
+class Threshold(StrEnum):
+    """Verdicts from which on the exit code is 1."""
+
+    REWRITTEN = "rewritten"
+    DAMAGED = "damaged"
+    BROKEN = "broken"
+    NEVER = "never"
+
+
+def command(
+    file: Annotated[str, typer.Argument(metavar="FILE", help="The piece; - is standard input.")],
+    editor: Annotated[
+        list[str],
+        typer.Option("--editor", metavar="NAME", help="Editor by name, folder or TOML file, or all; may be repeated."),
+    ],
+    only: Annotated[
+        list[str] | None, typer.Option("--only", metavar="STRATEGY", help="Use no other strategy; may be repeated.")
+    ] = None,
+    without: Annotated[
+        list[str] | None, typer.Option("--without", metavar="STRATEGY", help="Do not use it; may be repeated.")
+    ] = None,
+    format: Annotated[
+        Format, typer.Option("--format", help="The fitted piece, or what was done, with the texts, as JSON.")
+    ] = Format.TEXT,
+    fail_on: Annotated[
+        Threshold, typer.Option("--fail-on", help="Worst of what readers get afterwards that exits with 1.")
+    ] = Threshold.DAMAGED,
+    out: Annotated[
+        Path | None,
+        typer.Option("-o", "--out", metavar="PATH", help="File to write to; for several editors a folder."),
+    ] = None,
+) -> None:
+    """Rewrite a piece so that readers of an editor's page get as much of it as can be, and say what that took.
+
+    Ways of rewriting are tried together, then each is left out as long as readers lose nothing by that; they are
+    always held against what you wrote. A piece that nothing improves comes back byte for byte.
+
+    \b
+    Examples:
+      verse-tray fit low-water-walk.html --editor shop-description -o shop.html
+      verse-tray fit low-water-walk.html --editor article | verse-tray check - --editor article
+      verse-tray fit low-water-walk.html --editor all -o fitted
+      verse-tray fit low-water-walk.html --editor course-page --without made-text
+    """
+    from verse_tray.cli.exits import ExitCode
+    from verse_tray.cli.screen import note, print_raw, with_progress, write_result
+    from verse_tray.model.errors import InputError
+    from verse_tray.model.findings import Verdict
+    from verse_tray.reports.fit_text import fit_json, fit_lines
+    from verse_tray.tasks.files import read_piece
+    from verse_tray.tasks.fit import FitRequest, fit_piece
+
+    several = len(editor) > 1 or "all" in editor
+    if several and out is None and format is Format.TEXT:
+        raise InputError("several editors: name a folder for the pieces with -o, or ask for --format json.")
+    piece = read_piece(file)
+    request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()))
+    fits = []
+    for fitted in with_progress(fit_piece(piece, request), len(editor) if "all" not in editor else 11, "Fitting", 2):
+        fits.append(fitted)
+        for line in fit_lines(fitted):
+            note(line)
+        if format is Format.TEXT:
+            name = f"{fitted.before.journey.editor.name.replace(':', '-')}.html"
+            write_result(piece.source.encode(fitted.after.text), out / name if several and out is not None else out)
+    if format is Format.JSON:
+        if out is None:
+            print_raw(fit_json(fits))
+        else:
+            write_result(fit_json(fits).encode(), out)
+    worst = max((each.verdict.rank for each in fits), default=0)
+    if fail_on is not Threshold.NEVER and worst >= Verdict(fail_on.value).rank:
+        raise typer.Exit(ExitCode.FOUND)

@@ -1,0 +1,95 @@
+"""How much of the author's piece readers get of a rewritten one: always held against the original."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from verse_tray.editors.load import Editor
+from verse_tray.journeys.journey import Journey, journey
+from verse_tray.journeys.outcome import depends_on_width
+from verse_tray.markup.tree import Element, Node, Tree
+from verse_tray.model.decoding import Source
+from verse_tray.piece.piece import Piece
+from verse_tray.piece.view import View
+from verse_tray.reading.compare import compare
+from verse_tray.reading.differences import Comparison
+from verse_tray.reading.frames import frame_of, framed
+from verse_tray.reading.read import DESKTOP, PHONE, read
+
+_MEDIA = frozenset("img iframe video audio embed".split())
+_LINK = 0.02
+"""How much of the likeness a link to something that is gone is worth: it can be reached, though not seen."""
+
+
+class Judged(NamedTuple):
+    """What readers get of a text."""
+
+    text: str
+    """The text that is pasted."""
+    journey: Journey
+    """Its journey."""
+    share: float
+    """How much alike what readers get is to what the author wrote, 0 to 1; less than 0 where the text is refused."""
+    comparison: Comparison
+    """The two compared, on a desktop."""
+
+
+class Judge:
+    """Compares what readers get of texts with the author's piece, in one editor's page."""
+
+    def __init__(self, piece: Piece, editor: Editor) -> None:
+        self.piece = piece
+        self.editor = editor
+        self._frame = frame_of(editor)
+        view = piece.written_view
+        widths = (DESKTOP, PHONE) if depends_on_width(view.sheets) else (DESKTOP,)
+        self._written = {width: read(framed(self._frame, view), width) for width in widths}
+        self._media = {e.attributes["src"] for e in view.elements if e.name in _MEDIA and e.attributes.get("src")}
+        self._known: dict[str, Judged] = {}
+
+    def judge(self, text: str) -> Judged:
+        """Return what readers get of a text."""
+        if text not in self._known:
+            self._known[text] = self._judged(text)
+        return self._known[text]
+
+    def _judged(self, text: str) -> Judged:
+        source = self.piece.source
+        piece = (
+            self.piece
+            if text == source.text
+            else Piece(Source(text, source.name, source.encoding, source.byte_order_mark))
+        )
+        made = journey(piece, self.editor)
+        links, view = self._without_links_to_lost(made)
+        found = [
+            compare(before, read(framed(self._frame, view), width), by_text=True)
+            for width, before in self._written.items()
+        ]
+        share = sum(each.share for each in found) / len(found) if view.tree.root.children or not found[0].of else 0.0
+        share = min(share + links * _LINK, max(share, 1 - _LINK))
+        leaked = max(each.leaked for each in found) / max(1, found[0].of)
+        return Judged(text, made, -1.0 if made.refused else share - min(0.5, leaked), found[0])
+
+    def _without_links_to_lost(self, made: Journey) -> tuple[int, View]:
+        """Return how many links lead to frames and pictures that are gone, and what is published without these.
+
+        A link that stands for something is not held against the piece as words that nobody wrote.
+        """
+        lost = self._media - {e.attributes.get("src", "") for e in made.published.elements() if e.name in _MEDIA}
+        if not any(e.name == "a" and e.attributes.get("href", "") in lost for e in made.published.elements()):
+            return 0, made.published_view
+        tree = made.published.clone()
+        count = 0
+        for around in [tree.root, *tree.elements()]:
+            kept: list[Node] = []
+            for child in around.children:
+                inner = child.children if isinstance(child, Element) and child.name == "p" else [child]
+                only = inner[0] if len(inner) == 1 else None
+                if isinstance(only, Element) and only.name == "a" and only.attributes.get("href", "") in lost:
+                    lost.discard(only.attributes["href"])
+                    count += 1
+                else:
+                    kept.append(child)
+            around.children = kept
+        return count, View(Tree(tree.root))

@@ -1,0 +1,148 @@
+"""The search for the strategies that help: all that have something to do, then fewer, as long as nothing is lost."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from msgspec import Struct
+
+from verse_tray.editors.load import Editor
+from verse_tray.fit.draft import Draft
+from verse_tray.fit.judge import Judge, Judged
+from verse_tray.fit.table import LAST, STRATEGIES, Strategy
+from verse_tray.markup.splice import Spliced
+from verse_tray.model.decoding import Source
+from verse_tray.model.findings import Verdict
+from verse_tray.model.gc_pause import collection_paused
+from verse_tray.piece.piece import Piece
+
+_ROUNDS = 3
+_AT_REST = 0.02  # what may be given up for a piece that another fitting leaves as it is
+_WORTH = 0.004  # of the whole likeness: less is no reason to rewrite an author's text
+
+
+class Used(Struct, frozen=True):
+    """A strategy that was used."""
+
+    name: str
+    """Its name."""
+    sentence: str
+    """What it did."""
+    won: float
+    """How much of the likeness is lost without it, 0 to 1."""
+    size: int
+    """By how many signs it made the text longer."""
+
+
+class Fitted(Struct, frozen=True):
+    """A piece, fitted to an editor."""
+
+    before: Judged
+    """The author's text, and what readers get of it."""
+    after: Judged
+    """The fitted one; the author's own where nothing helps."""
+    used: tuple[Used, ...]
+    """What was done, in order."""
+
+    @property
+    def changed(self) -> bool:
+        """Whether it was rewritten at all."""
+        return self.after.text != self.before.text
+
+    @property
+    def verdict(self) -> Verdict:
+        """What readers get of the author's piece when the fitted one is pasted."""
+        after = self.after
+        if not self.changed or after.journey.verdict is Verdict.BROKEN:
+            return after.journey.verdict
+        return (
+            Verdict.DAMAGED if after.comparison.harmed or after.journey.survival.behaviour.lost else Verdict.REWRITTEN
+        )
+
+
+def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIES) -> Fitted:
+    """Rewrite a piece so that readers of an editor's page get more of it.
+
+    Args:
+        piece: The piece.
+        editor: The editor.
+        strategies: The strategies that may be used, in their order.
+    """
+    judge = Judge(piece, editor)
+    with collection_paused():
+        before = best = judge.judge(piece.source.text)
+        used: list[Used] = []
+        for _ in range(_ROUNDS):  # what one round has written can be a reason for another
+            found, active = _searched(judge, best, strategies)
+            if not active:
+                break
+            used += [_used(judge, best.text, active, each, found) for each in active]
+            best = _cleaned(judge, found)
+        for _ in range(_ROUNDS if best is not before else 0):  # until fitting it again would change nothing
+            itself = Judge(_with_text(piece, best.text), editor)
+            found, active = _searched(itself, itself.judge(best.text), strategies)
+            again = judge.judge(_cleaned(itself, found).text)
+            if again.text == best.text or again.share < max(before.share, best.share - _AT_REST):
+                break
+            best = again
+    return Fitted(before, best, tuple(used))
+
+
+def _with_text(piece: Piece, text: str) -> Piece:
+    source = piece.source
+    return Piece(Source(text, source.name, source.encoding, source.byte_order_mark))
+
+
+def _cleaned(judge: Judge, best: Judged) -> Judged:
+    """Return a fitted piece without what the editor takes away in any case, where readers lose nothing by that."""
+    for _ in range(_ROUNDS):
+        found = judge.judge(_applied(judge, best.text, LAST))
+        if found.text == best.text or found.share < best.share:
+            break
+        best = found
+    return best
+
+
+def _searched(judge: Judge, base: Judged, strategies: Sequence[Strategy]) -> tuple[Judged, list[Strategy]]:
+    """Return the best that can be made of a text, and the strategies for it: all, then fewer."""
+    if base.share > 1 - _WORTH:
+        return base, []
+    active = list(_active(judge, base.text, strategies))
+    best = judge.judge(_written(judge, base.text, active))
+    while active:
+        trials = [[other for other in active if other is not each] for each in active]
+        found = max(((judge.judge(_written(judge, base.text, each)), each) for each in trials), key=_rank)
+        if found[0].share < best.share - _WORTH / 4:
+            break
+        best, active = found
+    return (best, active) if best.share >= base.share + _WORTH else (base, [])
+
+
+def _rank(tried: tuple[Judged, list[Strategy]]) -> tuple[float, int]:
+    """Return what is best: the likeness, and of those as good the shortest text."""
+    return round(tried[0].share, 3), -len(tried[0].text)
+
+
+def _active(judge: Judge, text: str, strategies: Sequence[Strategy]) -> Iterator[Strategy]:
+    """Yield the strategies that have something to do behind those before them."""
+    for each in strategies:
+        new = _applied(judge, text, each)
+        if new != text:
+            text = new
+            yield each
+
+
+def _written(judge: Judge, text: str, strategies: Sequence[Strategy]) -> str:
+    for each in strategies:
+        text = _applied(judge, text, each)
+    return text
+
+
+def _applied(judge: Judge, text: str, strategy: Strategy) -> str:
+    splices = list(strategy.rewrite(Draft(judge.judge(text).journey)))
+    return Spliced(text, splices).text if splices else text
+
+
+def _used(judge: Judge, base: str, active: Sequence[Strategy], one: Strategy, best: Judged) -> Used:
+    without = judge.judge(_written(judge, base, [each for each in active if each is not one]))
+    return Used(one.name, one.sentence, best.share - without.share, len(best.text) - len(without.text))

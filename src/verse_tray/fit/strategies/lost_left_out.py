@@ -1,0 +1,34 @@
+"""Declarations that an editor takes away in any case: the last step, so that a fitted piece says what readers get."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from verse_tray.fit.draft import Draft
+from verse_tray.markup.splice import Splice
+from verse_tray.model.spans import Span
+
+NAME = "lost-left-out"
+SENTENCE = "Styles that the editor takes away in any case were left out."
+
+
+def rewrite(draft: Draft) -> Iterator[Splice]:
+    """Yield what takes style elements away that go, and style attributes without what goes of them."""
+    for sheet in draft.subject.each("style"):
+        outer = draft.trip.piece.source_map.outer_span(sheet)
+        if outer is not None and draft.kept(sheet) is None:
+            yield Splice(outer, "")
+    for element in draft.elements():
+        found = draft.subject.attribute(element, "style")
+        if found is None or draft.kept(element) is None:
+            continue
+        look = draft.own_look(element)
+        stays = {name: value for name, value in look.items() if not draft.loses(element, name)}
+        if len(stays) == len(look):
+            continue
+        if stays:
+            style = "; ".join(f"{name}: {value}" for name, value in stays.items())
+            yield from draft.with_attributes(element, style=style)
+        else:
+            front = draft.subject.source.text[found.whole.start - 1]
+            yield Splice(Span(found.whole.start - (front in " \t\n"), found.whole.end), "")

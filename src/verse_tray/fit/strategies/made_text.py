@@ -1,0 +1,42 @@
+"""Text that styles make, written as text."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from verse_tray.fit.draft import Draft
+from verse_tray.markup.serialise import escape_attribute, escape_text
+from verse_tray.markup.splice import Splice
+from verse_tray.model.spans import Span
+from verse_tray.reading.made_text import made_text
+from verse_tray.style.variables import substituted
+
+NAME = "made-text"
+SENTENCE = "Text that styles put before or behind elements was written as text."
+
+
+def rewrite(draft: Draft) -> Iterator[Splice]:
+    """Yield the text that ::before and ::after make, in an element of its own look, where their rules go."""
+    if not draft.loses_rules:
+        return
+    for element in draft.elements():
+        inner = draft.inner(element)
+        winners = draft.winners(element)
+        if inner is None or not any(name.startswith("content ") for name in winners):
+            continue
+        for place, at in (("::before", inner.start), ("::after", inner.end)):
+            value = winners.get(f"content {place}") or winners.get(f"content {place[1:]}")
+            resolved = substituted(value[0], draft.environment(element)) if value else None
+            text = made_text(resolved, element) if resolved else ""
+            if not text.strip():
+                continue
+            look = {
+                name.partition(" ")[0]: each
+                for name, (each, _) in winners.items()
+                if name.endswith(f" {place}") and not name.startswith(("content", "--"))
+            }
+            style = "; ".join(f"{name}: {each}" for name, each in look.items())
+            typed = (
+                f'<span style="{escape_attribute(style)}">{escape_text(text)}</span>' if style else escape_text(text)
+            )
+            yield Splice(Span(at, at), typed)

@@ -1,0 +1,63 @@
+"""The strategies in the order in which they are tried: each sees what those before it have written."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import NamedTuple
+
+from verse_tray.fit.draft import Draft
+from verse_tray.fit.strategies import (
+    attributes_for_looks,
+    columns_as_table,
+    headings_as_words,
+    hidden_left_out,
+    kept_forms,
+    lines_for_code,
+    links_for_frames,
+    links_for_pictures,
+    lost_left_out,
+    made_text,
+    other_elements,
+    rows_as_lines,
+    rules_in_elements,
+    signs_left_out,
+    styles_for_attributes,
+    tags_for_looks,
+)
+from verse_tray.markup.splice import Splice
+
+
+class Strategy(NamedTuple):
+    """One way of rewriting a piece."""
+
+    name: str
+    """Its name."""
+    sentence: str
+    """What it did, for an author."""
+    rewrite: Callable[[Draft], Iterator[Splice]]
+    """Yields what changes a text; nothing where it has nothing to do."""
+
+
+STRATEGIES: tuple[Strategy, ...] = tuple(
+    Strategy(each.NAME, each.SENTENCE, each.rewrite)
+    for each in (
+        hidden_left_out,  # before anything is written that would bring it to light
+        made_text,  # while the rules that make it are there
+        rules_in_elements,  # before the looks that are in elements become other things
+        columns_as_table,  # while the looks of columns are known, and before divisions become other elements
+        links_for_frames,
+        links_for_pictures,
+        headings_as_words,
+        rows_as_lines,
+        lines_for_code,
+        signs_left_out,
+        other_elements,
+        styles_for_attributes,
+        kept_forms,
+        tags_for_looks,
+        attributes_for_looks,
+    )
+)
+
+LAST = Strategy(lost_left_out.NAME, lost_left_out.SENTENCE, lost_left_out.rewrite)
+"""What is done at the end, to a piece that was rewritten."""
