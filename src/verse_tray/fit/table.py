@@ -8,6 +8,7 @@ from typing import NamedTuple
 from verse_tray.fit.draft import Draft
 from verse_tray.fit.strategies import (
     attributes_for_looks,
+    breaks_for_blocks,
     columns_as_table,
     headings_as_words,
     hidden_left_out,
@@ -43,6 +44,7 @@ STRATEGIES: tuple[Strategy, ...] = tuple(
     for each in (
         hidden_left_out,  # before anything is written that would bring it to light
         made_text,  # while the rules that make it are there
+        breaks_for_blocks,
         rules_in_elements,  # before the looks that are in elements become other things
         columns_as_table,  # while the looks of columns are known, and before divisions become other elements
         links_for_frames,
