@@ -71,6 +71,8 @@ def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIE
     judge = Judge(piece, editor)
     with collection_paused():
         before = best = judge.judge(piece.source.text)
+        if before.journey.refused:  # too large: no strategy makes a piece small enough
+            return Fitted(before, before, ())
         used: list[Used] = []
         for _ in range(_ROUNDS):  # what one round has written can be a reason for another
             found, active = _searched(judge, best, strategies)

@@ -17,7 +17,9 @@ def fit_lines(fitted: Fitted) -> Iterator[str]:
     """Yield the lines that explain a fitted piece, for the author."""
     before, after = fitted.before, fitted.after
     name, editor = before.journey.piece.source.name, before.journey.editor.name
-    if not fitted.changed:
+    if before.journey.refused:
+        yield f"{name} for {editor}: as you wrote it. It is refused, and no strategy makes a piece shorter."
+    elif not fitted.changed:
         reason = "readers see all of it" if before.share > 0.995 else "nothing that we know helps"
         yield f"{name} for {editor}: as you wrote it, since {reason}. Readers get {_of(before.share)} of 100."
     else:
