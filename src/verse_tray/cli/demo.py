@@ -67,6 +67,8 @@ def command(
     screen.print(f"$ {shown}\n", style="bold", soft_wrap=True)
     write_whole(out, made.encode())
     screen.print(f"Open {out} in a browser: every editor, as written, in the editor and as published.")
+    screen.print("\nRewritten so that it survives:", soft_wrap=True)
+    screen.print(f"  verse-tray fit {walk} --editor shop-description -o fitted.html", style="bold", soft_wrap=True)
     screen.print("\nOther ways to look at it:", soft_wrap=True)
     for line in (
         f"preview {walk} --text",
@@ -79,6 +81,7 @@ def command(
     screen.print(f"\nWhat comes before a check, on the files in {writing}:", soft_wrap=True)
     for line in (
         f"make table {typed(writing / 'tides.csv')} --stripes",
+        f"make cards {typed(writing / 'walks.csv')} --for mail-signoff",
         f"join {typed(writing / 'tide-box.html')} {typed(writing / 'tide-box.js')}",
         f"fill {typed(writing / 'letter.html')} --data {typed(writing / 'volunteers.csv')} --extremes",
         f"adjust {walk}",

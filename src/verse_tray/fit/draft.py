@@ -14,7 +14,7 @@ from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 from verse_tray.style.cascade import Winners, winners_of
 from verse_tray.style.declarations import parse_declarations
-from verse_tray.style.property_table import longhands
+from verse_tray.style.property_table import are_one
 from verse_tray.style.variables import Environment, environment_of, substituted
 
 DESKTOP = 1280
@@ -66,7 +66,7 @@ class Draft:
         if kept is None:
             return True
         names = {each.name for each in parse_declarations(kept.attributes.get("style", ""))}
-        return not any(other == name or {name, *longhands(name)} & {other, *longhands(other)} for other in names)
+        return not any(are_one(name, other) for other in names)
 
     def winners(self, element: Element) -> Winners:
         """Return the winning declarations of an element on a desktop, states and pseudo-elements in their names."""

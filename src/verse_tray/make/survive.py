@@ -18,7 +18,7 @@ from verse_tray.model.findings import Verdict
 from verse_tray.model.phrasing import listed
 from verse_tray.piece.piece import Piece
 from verse_tray.style.declarations import parse_declarations
-from verse_tray.style.property_table import longhands
+from verse_tray.style.property_table import are_one
 from verse_tray.style.sheets import parse_sheet
 
 _ROUNDS = 5
@@ -150,12 +150,7 @@ def _paired(made: Made, written: list[Element]) -> list[tuple[Part, Element]] | 
 def _gone(look: str, names: set[str]) -> list[str]:
     """Return the properties of a look that are not among names, whatever their longhands are called."""
     declared = [each.name for each in parse_declarations(look)]
-    return [name for name in declared if not any(_same(name, other) for other in names)]
-
-
-def _same(one: str, other: str) -> bool:
-    """Tell whether properties are one, or a shorthand and one of its longhands."""
-    return one == other or bool({one, *longhands(one)} & {other, *longhands(other)})
+    return [name for name in declared if not any(are_one(name, other) for other in names)]
 
 
 def _rule_losses(made: Made, trip: Journey, kept: dict[int, Element]) -> set[Loss] | None:

@@ -36,8 +36,9 @@ def fit_lines(fitted: Fitted) -> Iterator[str]:
     groups = grouped([("", left)])
     for group in groups[:_MOST_LEFT]:
         each = group.finding
-        place = f"{each.line}:{each.column} " if each.line is not None else ""
-        yield f"  still lost: {place}{each.message}{group.elsewhere}"
+        of = " of the fitted piece" if fitted.changed else ""
+        place = f" at {each.line}:{each.column}{of}" if each.line is not None else ""
+        yield f"  still lost{place}: {each.message}{group.elsewhere}"
     if len(groups) > _MOST_LEFT:
         yield f"  and {len(groups) - _MOST_LEFT} more: verse-tray check tells them."
 

@@ -65,6 +65,11 @@ def longhands(name: str) -> tuple[str, ...]:
     return (name,) if name in table["values"] or name.startswith("--") else ()
 
 
+def are_one(one: str, other: str) -> bool:
+    """Tell whether two properties are the same, or a shorthand and one of its longhands, or share a longhand."""
+    return one == other or bool({one, *longhands(one)} & {other, *longhands(other)})
+
+
 @cache
 def inherited() -> frozenset[str]:
     """Return the longhands whose value elements take from what is around them."""
