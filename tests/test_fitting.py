@@ -70,7 +70,8 @@ def test_what_nothing_improves_comes_back_byte_for_byte(row: list[str]) -> None:
 @pytest.mark.parametrize("name", known_editors())
 def test_a_fitted_piece_is_never_worse_and_comes_to_rest(name: str) -> None:
     editor = load_editor(name)
-    pieces = [RICH, *(build(forms[0].name, Terms(Styles.ELEMENT)).markup for forms, build in PIECES.values())]
+    kinds = ("button", "table", "picture-right", "slider", "code")
+    pieces = [RICH, *(PIECES[kind][1](PIECES[kind][0][0].name, Terms(Styles.ELEMENT)).markup for kind in kinds)]
     for text in pieces:
         piece = Piece(Source(text))
         found = fit(piece, editor)
