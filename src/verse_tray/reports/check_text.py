@@ -237,6 +237,11 @@ def _next(result: PieceResult) -> Text:
     if worst.verdict is not Verdict.INTACT:
         command = f"verse-tray trace {name} --editor {as_argument(worst.editor.asked)}"
         text.append("  Each one at its place:   ").append(f"{command}\n", "bold")
+    unlike = [each for each in result.journeys if each.survival.alike < 100 and not each.refused]
+    if unlike:
+        least = min(unlike, key=lambda each: each.survival.alike)
+        text.append("  So that it survives:     ")
+        text.append(f"verse-tray fit {name} --editor {as_argument(least.editor.asked)}\n", "bold")
     chosen = [journey.editor.asked for journey in result.journeys]
     editors = "" if chosen == known_editors() else "".join(f" --editor {as_argument(each)}" for each in chosen)
     return text.append("  What readers will see:   ").append(f"verse-tray preview {name}{editors}\n", "bold")
