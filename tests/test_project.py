@@ -28,6 +28,7 @@ from verse_tray.checks.table import RULES
 from verse_tray.cli.app import COMMANDS, build
 from verse_tray.editors.load import STAND_INS, known_editors
 from verse_tray.editors.schema import profile_schema
+from verse_tray.fields import in_script, places
 from verse_tray.journeys import outcome, pipeline
 from verse_tray.journeys.journey import journey
 from verse_tray.journeys.steps import STEPS
@@ -218,6 +219,8 @@ BOUNDS = {
         picture_size.MOST_PIXELS_A_BYTE,
     ),
     "documents inside one another in a sheet": (offline._DEEPEST,),
+    "a string of a script that a value is filled into": (in_script._LONGEST,),
+    "documents inside one another that a value is filled into": (places._DEEPEST,),
     "a trial": (trial.LONGEST_TRIAL, int(session._LONGEST), int(session._LONGEST_STILL), int(session._LONGEST_LOOK)),
     "objects of a page's scripts": (session.MOST_MEMORY,),
     "what a page says in a trial": (messages._MOST_SAID,),
