@@ -62,6 +62,7 @@ def command(
     """
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.screen import note, print_raw, with_progress, write_result
+    from verse_tray.editors.load import known_editors
     from verse_tray.model.errors import InputError
     from verse_tray.model.findings import Verdict
     from verse_tray.reports.fit_text import fit_json, fit_lines
@@ -74,7 +75,8 @@ def command(
     piece = read_piece(file)
     request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()))
     fits = []
-    for fitted in with_progress(fit_piece(piece, request), len(editor) if "all" not in editor else 11, "Fitting", 2):
+    count = len(known_editors()) if "all" in editor else len(editor)
+    for fitted in with_progress(fit_piece(piece, request), count, "Fitting", 2):
         fits.append(fitted)
         for line in fit_lines(fitted):
             note(line)
