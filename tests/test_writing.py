@@ -6,10 +6,12 @@ import tomllib
 from pathlib import Path
 from typing import Any
 
+import msgspec
 import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
+from support.editors import editor as made_editor
 from support.markup import fragments
 from support.pieces import CRAB, LIMPET, PIECES
 from verse_tray.checks.find import find
@@ -19,6 +21,7 @@ from verse_tray.edit.layout import compact, neaten
 from verse_tray.edit.same import same_reading
 from verse_tray.edit.values import find_values
 from verse_tray.editors.chosen import chosen_editors
+from verse_tray.editors.load import load_editor
 from verse_tray.fields.fill import Template, extremes
 from verse_tray.fields.marks import mark_form
 from verse_tray.join.apart import set_apart
@@ -338,6 +341,17 @@ def test_what_is_made_for_an_editor_does_as_well_as_the_best_written_by_hand(kin
         assert verdict.rank <= max(1, min(ranks)), (editor.name, verdict, made.markup)  # rewritten is as good as intact
         found = [each.finding for each in find(piece, region=700)]
         assert [finding for finding in found if finding.severity is not Severity.NOTE] == [], (editor.name, made.markup)
+
+
+def test_editors_that_refuse_all_and_pieces_that_browsers_read_otherwise_still_get_one() -> None:
+    forms, build = PIECES["button"]
+    places = (Styles.ELEMENT, Styles.INLINE, Styles.NONE)
+    tiny = {"limits": [{"measure": "stored", "of": "piece", "unit": "characters", "most": 5, "over": "refuse"}]}
+    made = made_for(made_editor({}, **tiny), forms, build, places)
+    assert "Book</a>" in made.markup
+    odd = build("bold", Terms(Styles.NONE))
+    torn = msgspec.structs.replace(odd, parts=odd.parts[:1])
+    assert made_for(load_editor("article"), forms, lambda *_: torn, places).markup == odd.markup
 
 
 def test_two_of_a_kind_do_not_clash_on_one_page() -> None:

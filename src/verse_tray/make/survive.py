@@ -70,6 +70,8 @@ def made_for(
             tried.append(made)
             if not made.missing and made.verdict in (Verdict.INTACT, Verdict.REWRITTEN):
                 return _told(editor, made, tried, forms)
+    if not tried and places == [Styles.NONE]:  # browsers read it otherwise, in every form
+        return build(forms[-1].name, Terms(Styles.NONE))
     if not tried:
         plain = made_for(editor, forms, build, (Styles.NONE,))
         return replace(plain, notes=(f"{editor.name} keeps no style element, so its look is left out.", *plain.notes))
@@ -83,6 +85,8 @@ def _tried(editor: Editor, one: Form, build: Callable[[str, Terms], Made], place
     made = build(one.name, Terms(place))
     for _ in range(_ROUNDS):
         trip = journey(Piece(Source(made.markup)), editor)
+        if trip.refused:  # nothing can be told of what would survive
+            break
         found = _losses(made, trip, place)
         if found is None:
             return None
