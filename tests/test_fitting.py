@@ -98,6 +98,14 @@ def test_a_piece_that_is_refused_is_said_to_be() -> None:
     assert "2,000" in lines[1]
 
 
+def test_what_no_strategy_has_to_do_with_stays_as_it_is_typed() -> None:
+    kept = "<P  ID=low  TITLE='a &amp b' >One<BR />two &eacute;</P >\r\n<ul><li>a<li>b</UL>\r\n"
+    piece = Piece(Source(f"<style>.six{{color:red}}</style>\r\n{kept}<p class=six>six"))
+    found = fit(piece, load_editor("article"))
+    assert [each.name for each in found.used] == ["rules-in-elements"]
+    assert kept in found.after.text
+
+
 def test_it_is_held_against_the_original() -> None:
     judge = Judge(Piece(Source("<p style='color: teal'>Low water</p>")), load_editor("article"))
     assert judge.judge("<p style='color: teal'>Low water</p>").share == 1

@@ -54,6 +54,7 @@ from verse_tray.piece.piece import Piece
 from verse_tray.style.colours import FORMS, parse_colour, written
 from verse_tray.tabular.records import read_records, read_rows
 from verse_tray.tasks.adjust import AdjustRequest, adjust, read_settings
+from verse_tray.tasks.join import JoinRequest, join_parts
 
 
 def read_table(name: str) -> dict[str, list[Any]]:
@@ -404,6 +405,16 @@ def test_words_addresses_and_embed_codes() -> None:
     assert "<br>\n        Mon–Fri 9–5<br>" in signed
     assert 'href="https://gannetcove.example/x"' in signed
     assert 'href="tel:04411234"' in signed
+
+
+def test_a_joined_document_tells_what_its_fragment_changes(tmp_path: Path) -> None:
+    page = tmp_path / "old.html"
+    page.write_text('<html><body bgcolor="E8F0F0" text=navy background=x.png><style>body{margin:0}</style><p>a')
+    done = join_parts(JoinRequest((str(page),)))
+    assert '<div style="background-color: #E8F0F0; color: navy">' in done.text
+    told = " ".join(done.notes)
+    for part in ("the body's background “x.png”", "a box around its contents", "styles for body", "Write a class"):
+        assert part in told
 
 
 def test_what_is_left_out_is_told() -> None:

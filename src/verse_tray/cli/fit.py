@@ -8,12 +8,7 @@ from typing import Annotated
 
 import typer
 
-
-class Format(StrEnum):
-    """Forms of what is printed."""
-
-    TEXT = "text"
-    JSON = "json"
+from verse_tray.cli.options import Format
 
 
 class Threshold(StrEnum):

@@ -2,10 +2,19 @@
 
 from __future__ import annotations
 
+from enum import StrEnum
 from pathlib import Path
 from typing import Annotated
 
 import typer
+
+
+class Format(StrEnum):
+    """Forms of what is printed."""
+
+    TEXT = "text"
+    JSON = "json"
+
 
 Editors = Annotated[
     list[str] | None,

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 from verse_tray.edit.acceptable import attribute_value, check_value
-from verse_tray.edit.values import Place, Value, ValueKind, find_values, quote_of
-from verse_tray.markup.serialise import escape_attribute, escape_for_quote
+from verse_tray.edit.values import Place, Value, ValueKind, attribute_splice, find_values
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element
 from verse_tray.model.errors import InputError
@@ -95,18 +95,15 @@ def set_on(piece: Piece, selector: str, settings: dict[str, str], told: list[str
             raise InputError(f"--set {name}: CSS knows no property of that name{spelling(name, PROPERTIES, 0.7)}")
         _check_style(value, name)
         check_value(name, value, name)
-    splices = []
+    splices: list[Splice] = []
     if len(elements) > 1 and any(name.lower() == "@id" for name in settings):
         raise InputError(f"--set @id: {counted(len(elements), 'element')} would get one identifier. Name one element.")
     for element in elements:
-        span = subject.span(element)
-        if span is None:
-            continue
         if styles:
-            splices.append(_style_splice(subject, element, span, styles))
+            splices += attribute_splice(subject, element, "style", _styled(element, styles))
         for name, value in settings.items():
             if name.startswith("@"):
-                splices.append(_attribute_splice(subject, element, span, name[1:], value, told))
+                splices += _attribute_splices(subject, element, name[1:], value, told)
     return Spliced(piece.source.text, splices).text, len(elements)
 
 
@@ -131,8 +128,8 @@ def _is_marked(hits: tuple[Hit, ...], mark: str) -> bool:
     return any(name == mark for hit in hits for name, _ in hit.normal)
 
 
-def _style_splice(subject: Subject, element: Element, tag: Span, styles: dict[str, str]) -> Splice:
-    found = subject.attribute(element, "style")
+def _styled(element: Element, styles: dict[str, str]) -> str:
+    """Return an element's style attribute with other declarations, each in its place or at the end."""
     old = element.attributes.get("style", "")
     declarations = {each.name: each for each in parse_declarations(old)}
     new = Spliced(
@@ -146,34 +143,16 @@ def _style_splice(subject: Subject, element: Element, tag: Span, styles: dict[st
     added = "; ".join(f"{name}: {value}" for name, value in styles.items() if name not in declarations)
     if added:
         new = f"{new}{'' if not new or new.endswith(';') else ';'}{' ' if new else ''}{added}"
-    if found is None:
-        at = tag.start + 1 + len(element.name)
-        return Splice(Span(at, at), f' style="{escape_attribute(new)}"')
-    return _value_splice(subject, element, "style", new)
+    return new
 
 
-def _attribute_splice(
-    subject: Subject, element: Element, tag: Span, name: str, value: str, told: list[str] | None
-) -> Splice:
+def _attribute_splices(
+    subject: Subject, element: Element, name: str, value: str, told: list[str] | None
+) -> Iterator[Splice]:
     if not re.fullmatch(r"[A-Za-z][\w:.-]*", name):
         raise InputError(f"--set @{name}: this is no attribute's name.")
     name = name.lower()
-    value = attribute_value(name, value, f"--set @{name}", told)
-    if subject.attribute(element, name) is None:
-        at = tag.start + 1 + len(element.name)
-        return Splice(Span(at, at), f' {name}="{escape_attribute(value)}"')
-    return _value_splice(subject, element, name, value)
-
-
-def _value_splice(subject: Subject, element: Element, name: str, value: str) -> Splice:
-    found = subject.attribute(element, name)
-    assert found is not None
-    if found.value is None:
-        return Splice(found.whole, f'{subject.typed(found.name)}="{escape_attribute(value)}"')
-    quote = quote_of(subject, found)
-    if not quote:
-        return Splice(found.value, f'"{escape_attribute(value)}"')
-    return Splice(found.value, escape_for_quote(value, quote))
+    return attribute_splice(subject, element, name, attribute_value(name, value, f"--set @{name}", told))
 
 
 def _written(new: str, kind: ValueKind, name: str, place: Place, told: list[str] | None) -> str:

@@ -11,7 +11,6 @@ from msgspec.structs import replace
 
 from verse_tray.checks.find import Found, find
 from verse_tray.markup.splice import Splice, Spliced
-from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Finding
 from verse_tray.piece.piece import Piece
 
@@ -44,8 +43,7 @@ def mend(piece: Piece, *, silenced: Iterable[str] = (), folder: Path | None = No
             waiting = [each.finding for each in found if each not in chosen]
         told += findings
         splices = [splice for each in chosen for splice in each.mend]
-        source = piece.source
-        piece = Piece(Source(Spliced(source.text, splices).text, source.name, source.encoding, source.byte_order_mark))
+        piece = Piece(piece.source.edited(Spliced(piece.source.text, splices).text))
     return Mended(piece.source.text, tuple(told))
 
 

@@ -10,6 +10,8 @@ from typing import NamedTuple
 from msgspec import Struct
 
 from verse_tray.markup.attributes import AttributeSpan
+from verse_tray.markup.serialise import escape_attribute, escape_for_quote
+from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
@@ -137,6 +139,21 @@ def quote_of(subject: Subject, attribute: AttributeSpan) -> str:
     """Return the quote around an attribute's value; empty for none."""
     sign = subject.source.text[attribute.whole.end - 1]
     return sign if attribute.value is not None and attribute.value.end < attribute.whole.end and sign in "\"'" else ""
+
+
+def attribute_splice(subject: Subject, element: Element, name: str, value: str) -> Iterator[Splice]:
+    """Yield what gives an element an attribute's value, in the quotes that it has; nothing where it has no tag."""
+    found = subject.attribute(element, name)
+    if found is None:
+        span = subject.name_span(element)
+        if span is not None:
+            yield Splice(Span(span.end, span.end), f' {name}="{escape_attribute(value)}"')
+    elif found.value is None:
+        yield Splice(found.whole, f'{subject.typed(found.name)}="{escape_attribute(value)}"')
+    elif quote := quote_of(subject, found):
+        yield Splice(found.value, escape_for_quote(value, quote))
+    else:
+        yield Splice(found.value, f'"{escape_attribute(value)}"')
 
 
 def _called(element: Element) -> str:

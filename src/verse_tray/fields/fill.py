@@ -135,7 +135,7 @@ class Template:
             typed.encode(self.source.encoding)
         except UnicodeEncodeError as error:
             if mark.context in _IN_SCRIPTS:
-                return json.dumps(typed)[1:-1].replace('\\"', '"').replace("\\\\", "\\")
+                return re.sub(r"[^\x00-\x7f]", lambda sign: json.dumps(sign[0])[1:-1], typed)
             sign = typed[error.start]
             raise Refused(f"the file's encoding, {self.source.encoding}, has no sign {sign}") from None
         return typed

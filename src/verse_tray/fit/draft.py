@@ -5,19 +5,18 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import cached_property
 
-from verse_tray.edit.values import quote_of
+from verse_tray.edit.values import attribute_splice
 from verse_tray.journeys.journey import Journey
-from verse_tray.markup.serialise import escape_attribute, escape_for_quote
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Element
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
+from verse_tray.reading.read import DESKTOP
 from verse_tray.style.cascade import Winners, winners_of
 from verse_tray.style.declarations import parse_declarations
 from verse_tray.style.property_table import are_one
 from verse_tray.style.variables import Environment, environment_of, substituted
 
-DESKTOP = 1280
 _ROOTS = frozenset((":root", "html", "body", "*"))
 
 
@@ -125,16 +124,8 @@ class Draft:
     def with_attributes(self, element: Element, **given: str) -> Iterator[Splice]:
         """Yield what gives an element attributes; those that it has get another value."""
         for name, value in given.items():
-            name = name.rstrip("_")
-            found = self.subject.attribute(element, name)
-            if found is None:
-                span = self.subject.name_span(element)
-                if span is not None:
-                    yield Splice(Span(span.end, span.end), f' {name}="{escape_attribute(value)}"')
-            elif found.value is None or not (quote := quote_of(self.subject, found)):
-                yield Splice(found.whole, f'{self.subject.typed(found.name)}="{escape_attribute(value)}"')
-            elif value != element.attributes.get(name):
-                yield Splice(found.value, escape_for_quote(value, quote))
+            if value != element.attributes.get(name):
+                yield from attribute_splice(self.subject, element, name, value)
 
     def with_tags(self, element: Element, start: str, end: str) -> Iterator[Splice]:
         """Yield what gives an element other tags; an end tag that was left out is written, where it has one."""
@@ -147,6 +138,13 @@ class Draft:
             yield Splice(closed, end)
         elif end:
             yield self.put(outer.end, end)
+
+    def renamed(self, element: Element, name: str) -> Iterator[Splice]:
+        """Yield what gives an element another name; nothing for one whose tags do not both stand in the text."""
+        start, end = self.subject.name_span(element), self.trip.piece.source_map.end_span(element)
+        if start is not None and end is not None:
+            yield Splice(start, f"<{name}")
+            yield Splice(end, f"</{name}>")
 
     def put(self, at: int, typed: str) -> Splice:
         """Return what puts something into the text at an offset."""

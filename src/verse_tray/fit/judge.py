@@ -8,7 +8,6 @@ from verse_tray.editors.load import Editor
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.journeys.outcome import depends_on_width
 from verse_tray.markup.tree import Element, Node, Tree
-from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.view import View
 from verse_tray.reading.compare import compare
@@ -55,11 +54,7 @@ class Judge:
 
     def _judged(self, text: str) -> Judged:
         source = self.piece.source
-        piece = (
-            self.piece
-            if text == source.text
-            else Piece(Source(text, source.name, source.encoding, source.byte_order_mark))
-        )
+        piece = self.piece if text == source.text else Piece(source.edited(text))
         made = journey(piece, self.editor)
         links, view = self._without_links_to_lost(made)
         found = [

@@ -11,7 +11,6 @@ from verse_tray.fit.draft import Draft
 from verse_tray.fit.judge import Judge, Judged
 from verse_tray.fit.table import LAST, STRATEGIES, Strategy
 from verse_tray.markup.splice import Spliced
-from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Verdict
 from verse_tray.model.gc_pause import collection_paused
 from verse_tray.piece.piece import Piece
@@ -81,18 +80,13 @@ def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIE
             used += [_used(judge, best.text, active, each, found) for each in active]
             best = _cleaned(judge, found)
         for _ in range(_ROUNDS if best is not before else 0):  # until fitting it again would change nothing
-            itself = Judge(_with_text(piece, best.text), editor)
+            itself = Judge(Piece(piece.source.edited(best.text)), editor)
             found, active = _searched(itself, itself.judge(best.text), strategies)
             again = judge.judge(_cleaned(itself, found).text)
             if again.text == best.text or again.share < max(before.share, best.share - _AT_REST):
                 break
             best = again
     return Fitted(before, best, tuple(used))
-
-
-def _with_text(piece: Piece, text: str) -> Piece:
-    source = piece.source
-    return Piece(Source(text, source.name, source.encoding, source.byte_order_mark))
 
 
 def _cleaned(judge: Judge, best: Judged) -> Judged:

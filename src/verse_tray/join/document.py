@@ -12,7 +12,7 @@ from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Element, Node, Tree, own_text
 from verse_tray.model.decoding import Source
 from verse_tray.piece.source_map import SourceMap
-from verse_tray.style.colours import parse_colour
+from verse_tray.style.defaults import legacy_colour
 
 
 class HeadPart(Struct, frozen=True):
@@ -80,19 +80,13 @@ def _around(attributes: Mapping[str, str]) -> tuple[dict[str, str], list[str]]:
     for name, value in attributes.items():
         if name in ("class", "id", "style", "dir", "lang", "title") and value.strip():
             around[name] = value
-        elif name in _STANDS_FOR and (colour := parse_legacy(value)):
+        elif name in _STANDS_FOR and (colour := legacy_colour(value)):
             looks.append(f"{_STANDS_FOR[name]}: {colour}")
         elif value.strip():
             gone.append(f"{name} “{value[:60]}”")
     if looks:
         around["style"] = "; ".join([*looks, *([around["style"]] if "style" in around else [])])
     return around, gone
-
-
-def parse_legacy(value: str) -> str:
-    """Return a colour of an old attribute as CSS writes it; empty for none."""
-    value = value.strip()
-    return value if parse_colour(value) is not None else f"#{value}" if parse_colour(f"#{value}") is not None else ""
 
 
 def _head_part(source_map: SourceMap, element: Element) -> HeadPart | None:

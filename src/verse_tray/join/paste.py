@@ -160,6 +160,9 @@ def join(parts: list[Source], libraries: list[str]) -> Joined:
 
 def _add_markup(joined: Joined, part: Source, kind: PartKind, *, lifts: bool, alone: bool) -> None:
     """Add HTML; its own styles go among the sheets where those of other parts are there, so that the order counts."""
+    if not alone:
+        hold_ended(part)
+        joined.notes += left_open(part)
     text = part.text.strip("\r\n")
     prologue = _PROLOGUE.match(text)
     if prologue is not None:
@@ -185,26 +188,10 @@ def _add_markup(joined: Joined, part: Source, kind: PartKind, *, lifts: bool, al
             f"{part.name}: this is a list without tags, which browsers show in one line. Make one of it first: "
             f"verse-tray make list -{'' if part.name == '-' else f' < {part.name}'}"
         )
-    if not alone and (token := never_ended(text)) is not None:
-        raise _swallows(part, part.text.find(text) + token.start, token.name)
-    if not alone:
-        joined.notes += left_open(part)
     if lifts:
         styles, text = _lifted(text)
         joined.sheets += styles
     joined.markup.append(Body(text, around))
-
-
-_MOST_TOLD = 3
-
-
-def _swallows(part: Source, at: int, name: str) -> InputError:
-    """Return what refuses a part that would swallow what is joined behind it."""
-    line, column = part.place(max(at, 0))
-    what = f"<{name}>" if name else "comment"
-    return InputError(
-        f"{part.name}:{line}:{column}: nothing ends this {what}, so it would swallow what is joined behind it. End it."
-    )
 
 
 def left_open(part: Source) -> list[str]:
@@ -220,7 +207,11 @@ def hold_ended(part: Source) -> None:
         InputError: with the place of what never ends.
     """
     if (token := never_ended(part.text)) is not None:
-        raise _swallows(part, token.start, token.name)
+        line, column = part.place(token.start)
+        raise InputError(
+            f"{part.name}:{line}:{column}: nothing ends this {f'<{token.name}>' if token.name else 'comment'}, so it "
+            "would swallow what is joined behind it. End it."
+        )
 
 
 def _lifted(text: str) -> tuple[list[Sheet], str]:
@@ -238,6 +229,7 @@ def _lifted(text: str) -> tuple[list[Sheet], str]:
     return sheets, Spliced(text, splices).text.strip("\r\n")
 
 
+_MOST_TOLD = 3
 _PROLOGUE = lazy(r"\s*<\?xml[^>]*\?>\s*", re.IGNORECASE)
 _LIST = lazy(r"(?:[ \t]*(?:[-*•]|\d{1,3}[.)])[ \t]+\S.*(?:\n+|\Z)){2,}")
 

@@ -39,9 +39,7 @@ class Terms(Struct, frozen=True):
     without: frozenset[Loss] = frozenset()
     """What is left out, since it would not survive."""
 
-    def lacks(
-        self, kind: Literal["tag", "attribute", "property", "rule", "script", "sign"], part: str, name: str
-    ) -> bool:
+    def lacks(self, kind: Kind, part: str, name: str) -> bool:
         """Tell whether something does not survive."""
         return Loss(kind, part, name) in self.without
 

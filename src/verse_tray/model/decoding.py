@@ -26,6 +26,10 @@ _BOMS = (
 _DECLARED = re.compile(rb"<meta[^>]{0,300}?charset\s*=\s*[\"']?\s*([A-Za-z0-9_.:\-]+)", re.IGNORECASE)
 
 
+RECORD = ", record "
+"""What stands, in a name, between a piece's and the record that filled it."""
+
+
 class Source:
     """A text of the author's with its name and its lines."""
 
@@ -48,6 +52,10 @@ class Source:
         except UnicodeEncodeError:
             handler = "surrogatepass" if self.encoding.startswith("utf") else "xmlcharrefreplace"
             return self.byte_order_mark + text.encode(self.encoding, handler)
+
+    def edited(self, text: str, name: str | None = None) -> Source:
+        """Return the same file with another text, and another name where one is given."""
+        return Source(text, self.name if name is None else name, self.encoding, self.byte_order_mark)
 
     @cached_property
     def lines(self) -> LineIndex:

@@ -171,7 +171,7 @@ def hints(element: Element) -> list[tuple[str, str]]:
         found += _ground(attributes)
     if name == "font":
         found += _of_font(attributes)
-    elif name == "body" and (colour := _colour(attributes.get("text"))):
+    elif name == "body" and (colour := legacy_colour(attributes.get("text"))):
         found.append(("color", colour))
     if (align := attributes.get("align", "").lower()) and name not in ("input", "label", "span"):
         found += _aligned(name, align)
@@ -181,7 +181,7 @@ def hints(element: Element) -> list[tuple[str, str]]:
         found.append(("text-wrap-mode", "nowrap"))
     if name in _SIZED:
         found += [(side, size) for side in ("width", "height") if (size := _size(attributes.get(side)))]
-    if name == "hr" and (colour := _colour(attributes.get("color"))):
+    if name == "hr" and (colour := legacy_colour(attributes.get("color"))):
         found += [("color", colour), *expand("border-color", colour), *expand("border-style", "solid")]
     if name == "table":
         found += _of_table(attributes)
@@ -202,7 +202,7 @@ _PAINTED = frozenset("body table thead tbody tfoot tr td th".split())
 
 def _ground(attributes: dict[str, str]) -> list[tuple[str, str]]:
     found: list[tuple[str, str]] = []
-    if colour := _colour(attributes.get("bgcolor")):
+    if colour := legacy_colour(attributes.get("bgcolor")):
         found.append(("background-color", colour))
     if attributes.get("background"):
         found.append(("background-image", f"url({attributes['background']})"))
@@ -241,7 +241,7 @@ def _of_picture(attributes: dict[str, str]) -> list[tuple[str, str]]:
 
 def _of_font(attributes: dict[str, str]) -> list[tuple[str, str]]:
     found: list[tuple[str, str]] = []
-    if colour := _colour(attributes.get("color")):
+    if colour := legacy_colour(attributes.get("color")):
         found.append(("color", colour))
     if attributes.get("face"):
         found.append(("font-family", attributes["face"]))
@@ -295,7 +295,7 @@ def _size(typed: str | None) -> str:
     return f"{digits}%" if typed[len(digits) :].startswith("%") else f"{digits}px"
 
 
-def _colour(typed: str | None) -> str:
+def legacy_colour(typed: str | None) -> str:
     """Return a colour of an attribute as CSS (HTML standard, "rules for parsing a legacy color value")."""
     if not typed or typed.strip().lower() == "transparent":
         return ""

@@ -8,7 +8,6 @@ from msgspec import Struct
 
 from verse_tray.edit.acceptable import refuse_mistakes
 from verse_tray.edit.adjust import convert_colours, named_in, set_on, set_values
-from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding
 from verse_tray.model.inputs import hold_text
@@ -57,10 +56,8 @@ def adjust(piece: Piece, request: AdjustRequest) -> Adjusted:
     elif request.settings:
         text = set_values(piece, request.settings, told)
     if request.colours is not None:
-        text = convert_colours(
-            Piece(Source(text, source.name, source.encoding, source.byte_order_mark)), request.colours
-        )
-    after = Piece(Source(text, source.name, source.encoding, source.byte_order_mark))
+        text = convert_colours(Piece(source.edited(text)), request.colours)
+    after = Piece(source.edited(text))
     what = "--set" if request.settings else "--colours"
     return Adjusted(text, count, tuple(told), tuple(refuse_mistakes(piece, after, what)))
 

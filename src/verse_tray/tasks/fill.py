@@ -10,6 +10,7 @@ from msgspec import Struct
 
 from verse_tray.fields.fill import Filled, Template, extremes, folded
 from verse_tray.fields.marks import mark_form
+from verse_tray.model.decoding import RECORD
 from verse_tray.model.errors import InputError
 from verse_tray.model.inputs import hold_text
 from verse_tray.model.phrasing import listed, spelling
@@ -116,7 +117,7 @@ class Filling:
     def title(self, number: int) -> str:
         """Return what tells a record from the others, to stand behind the name of the piece."""
         why = next((why for why, each in self.worth_looking if each == number), "")
-        return f", record {number + 1} of {len(self.records.rows)}{f': {why}' if why else ''}"
+        return f"{RECORD}{number + 1} of {len(self.records.rows)}{f': {why}' if why else ''}"
 
     def _chosen(self) -> list[int]:
         request, records = self._request, self.records

@@ -90,7 +90,10 @@ def join_parts(request: JoinRequest) -> JoinedParts:
         text, told = set_apart(Piece(Source(text, request.parts[0])), request.apart)
         notes += told
     if into != "document" and (rule := _for_the_page(Piece(Source(text)))):
-        notes.append(f"Its styles for {rule} are for the whole page of the site that it is pasted into.")
+        notes.append(
+            f"Its styles for {rule} are for the whole page of the site that it is pasted into. Write a class of the "
+            "piece's own in its place."
+        )
     return JoinedParts(text, {}, tuple(notes))
 
 

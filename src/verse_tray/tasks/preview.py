@@ -13,7 +13,6 @@ from msgspec import Struct
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.editors.themes import chosen_looks
 from verse_tray.journeys.journey import Journey, journey
-from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding
 from verse_tray.piece.piece import Piece
@@ -116,7 +115,7 @@ class Preview:
         for each in filling.filled():
             name = source.name + (filling.title(each.number) if len(filling.chosen) > 1 else "")
             self.missing += [(name, finding) for finding in each.filled.findings]
-            yield Piece(Source(each.filled.text, name, source.encoding, source.byte_order_mark))
+            yield Piece(source.edited(each.filled.text, name))
 
     @property
     def rows(self) -> dict[str, Journey]:

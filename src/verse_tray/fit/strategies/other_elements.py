@@ -50,12 +50,8 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         if stand_in is None or not draft.is_lost(element):
             continue
         name, style = stand_in
-        start = draft.subject.name_span(element)
-        end = draft.trip.piece.source_map.end_span(element)
-        if start is None or end is None:
-            continue
-        yield Splice(start, f"<{name}")
-        yield Splice(end, f"</{name}>")
-        if style:
+        renamed = list(draft.renamed(element, name))
+        yield from renamed
+        if renamed and style:
             own = element.attributes.get("style", "").rstrip("; ")
             yield from draft.with_attributes(element, style=f"{style}; {own}" if own else style)

@@ -34,11 +34,10 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         own = draft.own_look(element)
         style = "; ".join(f"{name}: {value}" for name, value in {**look, **own}.items())
         if element.name == "font" and draft.is_lost(element):
-            start, end = draft.subject.name_span(element), draft.trip.piece.source_map.end_span(element)
-            if start is None or end is None:
+            renamed = list(draft.renamed(element, "span"))
+            if not renamed:
                 continue
-            yield Splice(start, "<span")
-            yield Splice(end, "</span>")
+            yield from renamed
         yield from draft.with_attributes(element, style=style)
 
 

@@ -13,7 +13,6 @@ from verse_tray.join.apart.own import Names, own_names
 from verse_tray.markup.serialise import escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element
-from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.spans import Span
 from verse_tray.piece.piece import Piece
@@ -71,8 +70,7 @@ def _without_loading(piece: Piece) -> Piece:
         outer = piece.source_map.outer_span(element)
         if loads and outer is not None:
             splices.append(Splice(outer, ""))
-    source = piece.source
-    return Piece(Source(Spliced(source.text, splices).text, source.name, source.encoding, source.byte_order_mark))
+    return Piece(piece.source.edited(Spliced(piece.source.text, splices).text))
 
 
 class _Apart:

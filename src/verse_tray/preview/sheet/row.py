@@ -13,6 +13,7 @@ from msgspec import structs
 from verse_tray.journeys.highlights import published_highlights, written_highlights
 from verse_tray.journeys.journey import Journey, finding_of
 from verse_tray.markup.lines import block_lines
+from verse_tray.model.decoding import RECORD
 from verse_tray.model.findings import Finding
 from verse_tray.model.grouping import grouped
 from verse_tray.piece.locations import key_of
@@ -87,7 +88,7 @@ def row(
     score = rendered.score if rendered is not None else None
     groups = grouped([("", list(made.findings))])
     store.more.setdefault("rows", {})[called] = _details(made)
-    record = journey.piece.source.name.partition(", record ")[2]
+    record = journey.piece.source.name.partition(RECORD)[2]
     return render(
         "sheet/row.html",
         name=called,

@@ -12,6 +12,7 @@ from markupsafe import Markup
 from msgspec import Struct
 
 from verse_tray.journeys.journey import Journey
+from verse_tray.model.decoding import RECORD
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import POLICY, SIDES, Side
 from verse_tray.preview.sheet.row import row
@@ -25,7 +26,6 @@ if TYPE_CHECKING:
 WIDE, NARROW = 1280, 375
 """Usual widths of the views, in CSS pixels: a desktop and a phone."""
 
-RECORD = ", record "
 """What stands between the name of a piece and the record that it is filled from."""
 _HERE = Path(__file__).parent
 
