@@ -63,6 +63,7 @@ BAD_INPUT: dict[str, tuple[list[str], str]] = {
     "no such selector": (["adjust", "piece.html", "--on", "p:[", "--set", "top=0"], "this is no selector"),
     "a picture without words": (["make", "picture", "a.png"], "what does this picture show?"),
     "separate styles without a file": (["make", "list", "a", "--styles", "separate"], "with --css"),
+    "a file for several fitted pieces": (["fit", "piece.html", "--editor", "all", "-o", "two.csv"], "name a folder"),
     "a mark without NAME": (["fill", "piece.html", "--mark", "{{x}}"], "write NAME where"),
     "unknown command": (["chekc"], "check"),
     "unknown option": (["check", "piece.html", "--editr", "x"], "--editr"),

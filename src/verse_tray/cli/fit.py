@@ -67,6 +67,8 @@ def command(
     several = len(editor) > 1 or "all" in editor
     if several and out is None and format is Format.TEXT:
         raise InputError("several editors: name a folder for the pieces with -o, or ask for --format json.")
+    if several and out is not None and format is Format.TEXT and out.exists() and not out.is_dir():
+        raise InputError(f"-o {out}: this is a file. For several editors name a folder, which is made if need be.")
     piece = read_piece(file)
     request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()))
     fits = []
