@@ -39,10 +39,12 @@ RICH = (
 
 
 def named(name: str) -> Editor:
-    """Return an editor; ``bare`` keeps old attributes and no styles."""
-    return (
-        made_editor({"removeAttributes": ["style"], "styleElements": "drop"}) if name == "bare" else load_editor(name)
-    )
+    """Return an editor; ``bare`` keeps old attributes and no styles, ``themed`` has a class of its own."""
+    if name in ("bare", "themed"):
+        bare = made_editor({"removeAttributes": ["style"], "styleElements": "drop"})
+        theme = ".dated { color: #6b7d77; font-style: italic }" if name == "themed" else ""
+        return Editor(name, bare.profile, "<!doctype html><!-- theme --><body><!-- piece --></body>", theme)
+    return load_editor(name)
 
 
 @pytest.mark.parametrize("row", TABLES["wins"], ids=lambda row: str(row[0]))
@@ -52,6 +54,12 @@ def test_each_strategy_wins_somewhere(row: list[str]) -> None:
     assert strategy in [used.name for used in found.used]
     assert found.after.text == fitted
     assert found.after.share > found.before.share
+
+
+@pytest.mark.parametrize("row", TABLES["wins"], ids=lambda row: str(row[0]))
+def test_no_strategy_is_used_where_the_editor_keeps_it_all(row: list[str]) -> None:
+    found = fit(Piece(Source(row[2])), load_editor("framed-box"))
+    assert (found.after.text, found.used) == (row[2], ())
 
 
 def test_every_strategy_has_a_case_and_says_what_it_did() -> None:

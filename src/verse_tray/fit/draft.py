@@ -2,30 +2,38 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from functools import cached_property
 
 from verse_tray.edit.values import attribute_splice
+from verse_tray.fit.probe import Probe
 from verse_tray.journeys.journey import Journey
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Element
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 from verse_tray.reading.read import DESKTOP
+from verse_tray.reading.scripts import is_active
 from verse_tray.style.cascade import Winners, winners_of
-from verse_tray.style.declarations import parse_declarations
-from verse_tray.style.property_table import are_one
+from verse_tray.style.declarations import Declaration, parse_declarations
+from verse_tray.style.property_table import are_one, inherited, longhands
+from verse_tray.style.sheets import Sheet
 from verse_tray.style.variables import Environment, environment_of, substituted
 
-_ROOTS = frozenset((":root", "html", "body", "*"))
+_SHOWS = frozenset("display visibility opacity height max-height".split())
+_WORD = lazy(r"[\w-]+")
+_PAGE = frozenset((":root", "html", "body"))
 
 
 class Draft:
     """A piece, and its journey."""
 
-    def __init__(self, trip: Journey) -> None:
+    def __init__(self, trip: Journey, probe: Probe) -> None:
         self.trip = trip
         """Its journey."""
+        self.probe = probe
+        """Tells what else its editor keeps."""
         self.subject = Subject(trip.piece)
         """The piece, with what it is made of."""
         self._kept = {element.key: element for element in trip.published.elements()}
@@ -49,15 +57,30 @@ class Draft:
         for element in reversed(self.subject.elements):  # what is inside comes before what is around it
             if any(child.key in left for child in element.children):
                 left.add(element.key)
-            elif element.key not in self._kept and element.children:
+            elif element.key not in self._kept and element.children and self.probe.drops(element.name):
                 found.add(element.key)
         return found
 
     @cached_property
     def loses_rules(self) -> bool:
-        """Whether rules of style elements go."""
+        """Whether rules of style elements go, or reach less of the piece than they did."""
+        view, published = self.trip.piece.written_view, self.trip.published_view
         written = sum(len(sheet.rules) for _, sheet in self.subject.sheets)
-        return bool(written) and sum(len(sheet.rules) for sheet in self.trip.published_view.sheets) < written
+        if not written:
+            return False
+        if sum(len(sheet.rules) for sheet in published.sheets) < written:
+            return True
+        if any(len(published.cascade.matched.get(key, ())) < len(hits) for key, hits in view.cascade.matched.items()):
+            return True
+        return bool(_of_the_page(self.subject.sheets)) and not _of_the_page(enumerate(published.sheets))
+
+    @cached_property
+    def page_look(self) -> dict[str, str]:
+        """Return what the piece's rules for the page around it give it by inheritance, custom properties resolved."""
+        known = inherited()
+        found = {e.name: e.value for e in _of_the_page(self.subject.sheets) if _is_inherited(e.name, known)}
+        resolved = {name: substituted(value, self._root_environment) for name, value in found.items()}
+        return {name: value.strip() for name, value in resolved.items() if value and value.strip()}
 
     def loses(self, element: Element, name: str) -> bool:
         """Tell whether a declaration of an element's style attribute goes."""
@@ -66,6 +89,28 @@ class Draft:
             return True
         names = {each.name for each in parse_declarations(kept.attributes.get("style", ""))}
         return not any(are_one(name, other) for other in names)
+
+    @cached_property
+    def is_active(self) -> bool:
+        """Whether something in the piece can show what is hidden at first."""
+        return is_active(self.trip.piece.parsed.tree.root, self.trip.piece.written_view.cascade.matched)
+
+    @cached_property
+    def _code(self) -> frozenset[str]:
+        return frozenset(self.subject.script_words)
+
+    def can_come(self, element: Element) -> bool:
+        """Tell whether a script names an element, or what is around it, or a state shows it."""
+        for hit in self.trip.piece.written_view.cascade.matched.get(element.key, ()):
+            if hit.where.startswith(":") and not hit.where.startswith("::"):
+                if any(name in _SHOWS for name, _ in (*hit.normal, *hit.important)):
+                    return True
+        around = self.subject.parents.get(element.key)
+        for each in (element, around):
+            names = [] if each is None else [each.attributes.get("id", ""), *each.attributes.get("class", "").split()]
+            if any(name and self._code.issuperset(_WORD.findall(name)) for name in names):
+                return True
+        return False
 
     def winners(self, element: Element) -> Winners:
         """Return the winning declarations of an element on a desktop, states and pseudo-elements in their names."""
@@ -83,6 +128,19 @@ class Draft:
             if resolved is not None and resolved.strip():
                 found[name] = f"{resolved.strip()}{' !important' if important else ''}"
         return found
+
+    def published_look(self, element: Element) -> dict[str, str]:
+        """Return the declarations that win on an element as published, those with custom properties left out."""
+        kept = self.kept(element)
+        if kept is None:
+            return {}
+        matched = self.trip.published_view.cascade.matched
+        winners = winners_of(matched.get(kept.key, ()), kept.attributes.get("style", ""), DESKTOP)
+        return {
+            name: f"{value}{' !important' if important else ''}"
+            for name, (value, important) in winners.items()
+            if " " not in name and not name.startswith("--") and "var(" not in value
+        }
 
     def own_look(self, element: Element) -> dict[str, str]:
         """Return the declarations of an element's style attribute, the last of each property."""
@@ -106,12 +164,7 @@ class Draft:
     def _root_environment(self) -> Environment:
         """The custom properties that the piece gives the page around it."""
         declared = {
-            each.name: each.value
-            for _, sheet in self.subject.sheets
-            for rule in sheet.rules
-            if not rule.around and {part.strip().lower() for part in rule.selectors.split(",")} & _ROOTS
-            for each in rule.declarations
-            if each.name.startswith("--")
+            e.name: e.value for e in _of_the_page(self.subject.sheets, _PAGE | {"*"}) if e.name.startswith("--")
         }
         return environment_of({}, declared)
 
@@ -126,6 +179,13 @@ class Draft:
         for name, value in given.items():
             if value != element.attributes.get(name):
                 yield from attribute_splice(self.subject, element, name, value)
+
+    def without_attribute(self, element: Element, name: str) -> Iterator[Splice]:
+        """Yield what takes an attribute of an element away, with a blank in front of it."""
+        found = self.subject.attribute(element, name)
+        if found is not None:
+            front = self.subject.source.text[found.whole.start - 1]
+            yield Splice(Span(found.whole.start - (front in " \t\n"), found.whole.end), "")
 
     def with_tags(self, element: Element, start: str, end: str) -> Iterator[Splice]:
         """Yield what gives an element other tags; an end tag that was left out is written, where it has one."""
@@ -155,3 +215,18 @@ class Draft:
         source_map = self.trip.piece.source_map
         start, end = source_map.span(element), source_map.end_span(element)
         return None if start is None or end is None else Span(start.end, end.start)
+
+
+def _of_the_page(sheets: Iterable[tuple[object, Sheet]], roots: frozenset[str] = _PAGE) -> list[Declaration]:
+    """Return the declarations of rules that are for the page around a piece."""
+    return [
+        each
+        for _, sheet in sheets
+        for rule in sheet.rules
+        if not rule.around and {part.strip().lower() for part in rule.selectors.split(",")} & roots
+        for each in rule.declarations
+    ]
+
+
+def _is_inherited(name: str, known: frozenset[str]) -> bool:
+    return name in known or (bool(longhands(name)) and all(each in known for each in longhands(name)))

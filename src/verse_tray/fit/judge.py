@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from verse_tray.editors.load import Editor
+from verse_tray.fit.probe import Probe
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.journeys.outcome import depends_on_width
 from verse_tray.markup.tree import Element, Node, Tree
@@ -39,6 +40,7 @@ class Judge:
     def __init__(self, piece: Piece, editor: Editor) -> None:
         self.piece = piece
         self.editor = editor
+        self.probe = Probe(editor)
         self._frame = frame_of(editor)
         view = piece.written_view
         widths = (DESKTOP, PHONE) if depends_on_width(view.sheets) else (DESKTOP,)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -86,7 +87,14 @@ def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIE
             if again.text == best.text or again.share < max(before.share, best.share - _AT_REST):
                 break
             best = again
-    return Fitted(before, best, tuple(used))
+    return Fitted(before, best, tuple(_summed(used)))
+
+
+def _summed(used: Sequence[Used]) -> Iterator[Used]:
+    """Yield each strategy once, with what it did in all rounds."""
+    for name in dict.fromkeys(each.name for each in used):
+        same = [each for each in used if each.name == name]
+        yield Used(name, same[0].sentence, sum(each.won for each in same), sum(each.size for each in same))
 
 
 def _cleaned(judge: Judge, best: Judged) -> Judged:
@@ -103,42 +111,61 @@ def _searched(judge: Judge, base: Judged, strategies: Sequence[Strategy]) -> tup
     """Return the best that can be made of a text, and the strategies for it: all, then fewer."""
     if base.share > 1 - _WORTH:
         return base, []
-    active = list(_active(judge, base.text, strategies))
-    best = judge.judge(_written(judge, base.text, active))
+    best, active = _written(judge, base.text, strategies)
     while active:
-        trials = [[other for other in active if other is not each] for each in active]
-        found = max(((judge.judge(_written(judge, base.text, each)), each) for each in trials), key=_rank)
-        if found[0].share < best.share - _WORTH / 4:
+        trials = [_without(judge, base.text, strategies, each) for each in active]
+        taken = [each for each in trials if _is_as_good(each, best, active)]
+        if not taken:
             break
-        best, active = found
+        found = max(taken, key=_rank)
+        best, active, strategies = found.best, found.active, found.left
     return (best, active) if best.share >= base.share + _WORTH else (base, [])
 
 
-def _rank(tried: tuple[Judged, list[Strategy]]) -> tuple[float, int]:
+class _Trial(NamedTuple):
+    """What comes of a text without one of the strategies."""
+
+    left: Sequence[Strategy]
+    """The others."""
+    best: Judged
+    """The text as these leave it."""
+    active: list[Strategy]
+    """Those that have done something; what the one stood in the way of may have its turn."""
+
+
+def _without(judge: Judge, text: str, strategies: Sequence[Strategy], one: Strategy) -> _Trial:
+    left = [each for each in strategies if each is not one]
+    return _Trial(left, *_written(judge, text, left))
+
+
+def _is_as_good(trial: _Trial, best: Judged, active: Sequence[Strategy]) -> bool:
+    """Tell whether readers lose nothing by a trial, with fewer strategies; others in their stead have to win more."""
+    if all(each in active for each in trial.active):
+        return trial.best.share >= best.share - _WORTH / 4
+    return trial.best.share > best.share + _WORTH / 4
+
+
+def _rank(trial: _Trial) -> tuple[float, int]:
     """Return what is best: the likeness, and of those as good the shortest text."""
-    return round(tried[0].share, 3), -len(tried[0].text)
+    return round(trial.best.share, 3), -len(trial.best.text)
 
 
-def _active(judge: Judge, text: str, strategies: Sequence[Strategy]) -> Iterator[Strategy]:
-    """Yield the strategies that have something to do behind those before them."""
+def _written(judge: Judge, text: str, strategies: Sequence[Strategy]) -> tuple[Judged, list[Strategy]]:
+    """Return a text as the strategies leave it, and those that have done something, each behind those before it."""
+    active = []
     for each in strategies:
         new = _applied(judge, text, each)
         if new != text:
             text = new
-            yield each
-
-
-def _written(judge: Judge, text: str, strategies: Sequence[Strategy]) -> str:
-    for each in strategies:
-        text = _applied(judge, text, each)
-    return text
+            active.append(each)
+    return judge.judge(text), active
 
 
 def _applied(judge: Judge, text: str, strategy: Strategy) -> str:
-    splices = list(strategy.rewrite(Draft(judge.judge(text).journey)))
+    splices = list(strategy.rewrite(Draft(judge.judge(text).journey, judge.probe)))
     return Spliced(text, splices).text if splices else text
 
 
 def _used(judge: Judge, base: str, active: Sequence[Strategy], one: Strategy, best: Judged) -> Used:
-    without = judge.judge(_written(judge, base, [each for each in active if each is not one]))
+    without = _written(judge, base, [each for each in active if each is not one])[0]
     return Used(one.name, one.sentence, best.share - without.share, len(best.text) - len(without.text))

@@ -7,14 +7,19 @@ from collections.abc import Iterator
 
 from verse_tray.fit.draft import Draft
 from verse_tray.markup.names import BLOCKS
+from verse_tray.markup.serialise import escape_attribute
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Element
-from verse_tray.style.values import words
+from verse_tray.style.expand import expand
+from verse_tray.style.values import pixels, words
 
 NAME = "columns-as-table"
 SENTENCE = "Columns became the cells of a table, since what puts them side by side goes."
 _MOST = 6  # columns: more wrap on every screen
 _NO_COLUMNS = frozenset("p tr ul ol table thead tbody tfoot".split())
+_CELLS = frozenset("div section article aside header footer".split())
+"""Elements that can be cells themselves."""
+_OF_COLUMNS = ("flex", "order", "grid", "float", "align-self", "justify-self", "display", "box-sizing", "margin")
 
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
@@ -28,15 +33,60 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         columns = (own if draft.loses(element, "display") else 0) if own else _by_children(draft, children)
         inner = draft.inner(element)
         spans = [draft.trip.piece.source_map.outer_span(child) for child in children]
-        if columns < 2 or inner is None or any(span is None for span in spans):
+        if columns < 2 or inner is None or any(span is None for span in spans) or not draft.probe.keeps("td"):
             continue
-        yield draft.put(inner.start, '<table role="presentation" style="width: 100%"><tbody><tr>')
-        for number, span in enumerate(spans):
+        looks = [draft.look(child) for child in children]
+        yield draft.put(inner.start, f"<table{_of_table(draft, _gap(look, looks))}><tbody><tr>")
+        base = f"vertical-align: {'middle' if look.get('align-items') == 'center' else 'top'}"
+        if _share_the_row(look, looks):
+            base += f"; width: {round(100 / columns)}%"
+        for number, (child, span) in enumerate(zip(children, spans, strict=True)):
             assert span is not None
-            row = "</tr><tr>" if number and number % columns == 0 else ""
-            yield draft.put(span.start, f'{row}<td style="vertical-align: top">')
-            yield draft.put(span.end, "</td>")
+            if number and number % columns == 0:
+                yield draft.put(span.start, "</tr><tr>")
+            yield from _cell(draft, child, base)
         yield draft.put(inner.end, "</tr></tbody></table>")
+
+
+def _gap(look: dict[str, str], children: list[dict[str, str]]) -> float:
+    """Return the space between columns in CSS pixels: what is said of all, or that at the side of the first."""
+    said = look.get("gap", look.get("column-gap", ""))
+    if not said:
+        margins = dict(expand("margin", children[0].get("margin", "0"))) | children[0]
+        said = margins.get("margin-right", "0")
+    return pixels(words(said)[-1]) or 0 if said else 0
+
+
+def _of_table(draft: Draft, gap: float) -> str:
+    """Return the attributes of a table of columns with the space between them."""
+    spaced = f"; border-collapse: separate; border-spacing: {gap:g}px 0" if gap else ""
+    typed = f' cellspacing="{gap:g}"' if gap and draft.probe.keeps("table", cellspacing=f"{gap:g}") else ""
+    return f' role="presentation"{typed} style="width: 100%{spaced}"'
+
+
+def _share_the_row(look: dict[str, str], children: list[dict[str, str]]) -> bool:
+    """Tell whether columns are of one width that nobody says: those of a grid, and those that grow alike."""
+    if any("width" in child for child in children):
+        return False
+    grows = [child.get("flex", child.get("flex-grow", "0"))[:1] not in ("0", "n") for child in children]
+    return "grid" in look.get("display", "") or all(grows)
+
+
+def _cell(draft: Draft, child: Element, base: str) -> Iterator[Splice]:
+    """Yield what makes a cell of a child; around it where it is more than a plain block."""
+    own = draft.own_look(child)
+    if child.name in _CELLS and draft.inner(child) is not None:
+        left = {name: value for name, value in own.items() if not name.startswith(_OF_COLUMNS)}
+        bare = [each for each in ("border", "padding") if not any(name.startswith(each) for name in left)]
+        base = base.partition("; ")[2] if "vertical-align" in left else base
+        style = [base, *(f"{each}: 0" for each in bare), *(f"{name}: {value}" for name, value in left.items())]
+        yield from draft.renamed(child, "td")
+        yield from draft.with_attributes(child, style="; ".join(filter(None, style)))
+        return
+    span = draft.trip.piece.source_map.outer_span(child)
+    assert span is not None
+    yield draft.put(span.start, f'<td style="{escape_attribute(base)}; border: 0; padding: 0">')
+    yield draft.put(span.end, "</td>")
 
 
 def _has_words(element: Element) -> bool:
@@ -61,7 +111,8 @@ def _by_children(draft: Draft, children: list[Element]) -> int:
     if len(children) > _MOST or any(child.name not in BLOCKS for child in children):
         return 0
     looks = [draft.look(child) for child in children]
-    for name, values in (("display", ("table-cell", "inline-block")), ("float", ("left",))):
+    for name, values in (("display", ("table-cell", "inline-block")), ("float", ("left", "right"))):
         if all(look.get(name) in values for look in looks) and draft.loses(children[0], name):
-            return len(children)
+            if name == "display" or looks[0]["float"] == "left":  # to the right, the first stands last
+                return len(children)
     return 0

@@ -22,6 +22,8 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         hidden = "hidden" in element.attributes
         if not hidden and draft.look(element).get("display", "").split(" ")[0] != "none":
             continue
+        if draft.is_active and draft.can_come(element):
+            continue  # readers were to see it some time
         kept = draft.kept(element)
         still = kept is not None and ("hidden" in kept.attributes if hidden else not draft.loses(element, "display"))
         outer = draft.trip.piece.source_map.outer_span(element)

@@ -7,11 +7,13 @@ from collections.abc import Iterator
 
 from verse_tray.fit.draft import Draft
 from verse_tray.markup.scan import Kind, scan
+from verse_tray.markup.serialise import escape_attribute
 from verse_tray.markup.splice import Splice
 from verse_tray.model.spans import Span
 
 NAME = "lines-for-code"
-SENTENCE = "Preformatted text became lines with breaks, and blanks that stay."
+_PLAIN = "white-space: pre; font-family: monospace; font-size: 13px; margin: 13px 0"
+SENTENCE = "Preformatted text became a block that keeps its lines, or lines with breaks and blanks that stay."
 
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
@@ -20,6 +22,13 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
     for element in draft.subject.each("pre", "listing"):
         inner = draft.inner(element)
         if inner is None or not draft.is_lost(element):
+            continue
+        if draft.probe.keeps("div", "white-space: pre"):
+            own = element.attributes.get("style", "").strip("; ")
+            style = f"{_PLAIN}; {own}" if own else _PLAIN
+            yield from draft.with_tags(element, f'<div style="{escape_attribute(style)}">', "</div>")
+            if text.startswith("\n", inner.start):  # browsers leave out one in front of preformatted text
+                yield Splice(Span(inner.start, inner.start + 1), "")
             continue
         yield from draft.with_tags(element, "<p>", "</p>")
         first = True

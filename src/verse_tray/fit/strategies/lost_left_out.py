@@ -6,7 +6,6 @@ from collections.abc import Iterator
 
 from verse_tray.fit.draft import Draft
 from verse_tray.markup.splice import Splice
-from verse_tray.model.spans import Span
 
 NAME = "lost-left-out"
 SENTENCE = "Styles that the editor takes away in any case were left out."
@@ -19,8 +18,7 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         if outer is not None and draft.kept(sheet) is None:
             yield Splice(outer, "")
     for element in draft.elements():
-        found = draft.subject.attribute(element, "style")
-        if found is None or draft.kept(element) is None:
+        if draft.subject.attribute(element, "style") is None or draft.kept(element) is None:
             continue
         look = draft.own_look(element)
         stays = {name: value for name, value in look.items() if not draft.loses(element, name)}
@@ -30,5 +28,4 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
             style = "; ".join(f"{name}: {value}" for name, value in stays.items())
             yield from draft.with_attributes(element, style=style)
         else:
-            front = draft.subject.source.text[found.whole.start - 1]
-            yield Splice(Span(found.whole.start - (front in " \t\n"), found.whole.end), "")
+            yield from draft.without_attribute(element, "style")

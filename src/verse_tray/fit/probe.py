@@ -1,0 +1,84 @@
+"""What an editor keeps, told by sending small pieces through it: all stages count, and no profile is read."""
+
+from __future__ import annotations
+
+from functools import cache
+
+import msgspec
+
+from verse_tray.editors.load import Editor
+from verse_tray.journeys.journey import Journey, journey
+from verse_tray.markup.names import BLOCKS
+from verse_tray.markup.serialise import escape_attribute
+from verse_tray.style.declarations import parse_declarations
+
+_AROUND = {
+    "tr": "<table><tbody>{}</tbody></table>",
+    "td": "<table><tbody><tr>{}</tr></tbody></table>",
+    "th": "<table><tbody><tr>{}</tr></tbody></table>",
+    "caption": "<table>{}<tbody><tr><td>word</td></tr></tbody></table>",
+    "li": "<ul>{}</ul>",
+    "dt": "<dl>{}<dd>word</dd></dl>",
+    "dd": "<dl><dt>word</dt>{}</dl>",
+    "summary": "<details>{}</details>",
+    "figcaption": "<figure>{}</figure>",
+}
+"""What an element has to stand in, for browsers to read it at all."""
+_INSIDE = {
+    "table": "<tbody><tr><td>{}</td></tr></tbody>",
+    "tr": "<td>{}</td>",
+    "ul": "<li>{}</li>",
+    "ol": "<li>{}</li>",
+    "dl": "<dt>{}</dt><dd>word</dd>",
+}
+
+
+def without_limits(editor: Editor) -> Editor:
+    """Return an editor that takes pieces of any size: what is refused, or cut, tells nothing about anything else."""
+    limits = tuple(each for each in editor.profile.limits if each.of != "piece" or each.over == "warn")
+    if len(limits) == len(editor.profile.limits):
+        return editor
+    profile = msgspec.structs.replace(editor.profile, limits=limits)
+    return Editor(editor.name, profile, editor.frame, editor.theme, editor.folder)
+
+
+class Probe:
+    """Asks an editor."""
+
+    def __init__(self, editor: Editor) -> None:
+        self.editor = without_limits(editor)
+        self._sent = cache(self._send)
+        self.drops = cache(self._drops)
+        """Tells whether an element of a name goes with all that is in it."""
+
+    def keeps(self, name: str, style: str = "", inner: str = "word", **attributes: str) -> bool:
+        """Tell whether an element stays under its name, or one that the editor writes for it, with all that it has.
+
+        Args:
+            name: Its name.
+            style: The declarations that have to stay, each.
+            inner: The markup in it.
+            attributes: Attributes that have to stay, with their values.
+        """
+        return self._sent(name, style, inner, tuple(attributes.items()))
+
+    def _send(self, name: str, style: str, inner: str, attributes: tuple[tuple[str, str], ...]) -> bool:
+        given = [*attributes, *([("style", style)] if style else [])]
+        trip = self._trip(name, inner, "".join(f' {key}="{escape_attribute(value)}"' for key, value in given))
+        wanted = next(each for each in trip.piece.parsed.tree.elements() if each.name == name)
+        found = next((each for each in trip.published.elements() if each.key == wanted.key), None)
+        if found is None or any(found.attributes.get(key) != value for key, value in attributes):
+            return False
+        left = {each.name for each in parse_declarations(found.attributes.get("style", "")) if each.value}
+        return all(each.name in left for each in parse_declarations(style))
+
+    def _drops(self, name: str) -> bool:
+        return "held" not in self._trip(name, "held", "").stages[-1].markup
+
+    def _trip(self, name: str, inner: str, typed: str) -> Journey:
+        around = _AROUND.get(name, "{}<p>word</p>" if name in BLOCKS else "<p>word {} word</p>")
+        return journey(around.format(f"<{name}{typed}>{_INSIDE.get(name, '{}').format(inner)}</{name}>"), self.editor)
+
+    def first_kept(self, *names: str) -> str:
+        """Return the first of some elements that stays; nothing where none does."""
+        return next((name for name in names if self.keeps(name)), "")
