@@ -22,6 +22,7 @@ from verse_tray.editors.load import Editor, known_editors, load_editor
 from verse_tray.fit.judge import Judge
 from verse_tray.fit.search import fit
 from verse_tray.fit.table import LAST, STRATEGIES
+from verse_tray.fit.trips import Trips
 from verse_tray.make.terms import Styles, Terms
 from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Severity, Verdict
@@ -115,8 +116,9 @@ def test_what_no_strategy_has_to_do_with_stays_as_it_is_typed() -> None:
 
 
 def test_it_is_held_against_the_original() -> None:
-    judge = Judge(Piece(Source("<p style='color: teal'>Low water</p>")), load_editor("article"))
-    assert judge.judge("<p style='color: teal'>Low water</p>").share == 1
+    text = "<p style='color: teal'>Low water</p>"
+    judge = Judge(Trips(Source(text), load_editor("article")), text)
+    assert judge.judge(text).share == 1
     assert judge.judge("<p>Low water</p>").share < 1
     assert judge.judge("").share < 0.5
 

@@ -38,6 +38,7 @@ class Draft:
         """The piece, with what it is made of."""
         self._kept = {element.key: element for element in trip.published.elements()}
         self._environments: dict[int, Environment] = {}
+        self._looks: dict[int, dict[str, str]] = {}
 
     def kept(self, element: Element) -> Element | None:
         """Return what an element has become; None for one that goes."""
@@ -119,6 +120,11 @@ class Draft:
 
     def look(self, element: Element) -> dict[str, str]:
         """Return the declarations that win on an element as it stands, with custom properties resolved."""
+        if element.key not in self._looks:
+            self._looks[element.key] = self._look(element)
+        return self._looks[element.key]
+
+    def _look(self, element: Element) -> dict[str, str]:
         environment = self.environment(element)
         found = {}
         for name, (value, important) in self.winners(element).items():
@@ -168,11 +174,10 @@ class Draft:
         }
         return environment_of({}, declared)
 
-    def elements(self) -> Iterator[Element]:
-        """Yield the elements whose tags stand in the text."""
-        for element in self.subject.elements:
-            if self.subject.name_span(element) is not None:
-                yield element
+    @cached_property
+    def elements(self) -> list[Element]:
+        """The elements whose tags stand in the text."""
+        return [element for element in self.subject.elements if self.subject.name_span(element) is not None]
 
     def with_attributes(self, element: Element, **given: str) -> Iterator[Splice]:
         """Yield what gives an element attributes; those that it has get another value."""

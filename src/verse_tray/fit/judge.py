@@ -4,12 +4,10 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from verse_tray.editors.load import Editor
-from verse_tray.fit.probe import Probe
-from verse_tray.journeys.journey import Journey, journey
+from verse_tray.fit.trips import Trips
+from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.outcome import depends_on_width
 from verse_tray.markup.tree import Element, Node, Tree
-from verse_tray.piece.piece import Piece
 from verse_tray.piece.view import View
 from verse_tray.reading.compare import compare
 from verse_tray.reading.differences import Comparison
@@ -37,12 +35,16 @@ class Judged(NamedTuple):
 class Judge:
     """Compares what readers get of texts with the author's piece, in one editor's page."""
 
-    def __init__(self, piece: Piece, editor: Editor) -> None:
-        self.piece = piece
-        self.editor = editor
-        self.probe = Probe(editor)
-        self._frame = frame_of(editor)
-        view = piece.written_view
+    def __init__(self, trips: Trips, text: str) -> None:
+        """Read the author's piece.
+
+        Args:
+            trips: The texts that are compared.
+            text: The author's.
+        """
+        self.trips = trips
+        self._frame = frame_of(trips.editor)
+        view = trips.draft(text).trip.piece.written_view
         widths = (DESKTOP, PHONE) if depends_on_width(view.sheets) else (DESKTOP,)
         self._written = {width: read(framed(self._frame, view), width) for width in widths}
         self._media = {e.attributes["src"] for e in view.elements if e.name in _MEDIA and e.attributes.get("src")}
@@ -55,9 +57,7 @@ class Judge:
         return self._known[text]
 
     def _judged(self, text: str) -> Judged:
-        source = self.piece.source
-        piece = self.piece if text == source.text else Piece(source.edited(text))
-        made = journey(piece, self.editor)
+        made = self.trips.draft(text).trip
         links, view = self._without_links_to_lost(made)
         found = [
             compare(before, read(framed(self._frame, view), width), by_text=True)

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Container, Iterator, Sequence
 from typing import NamedTuple
 
 from msgspec import Struct
 
 from verse_tray.editors.load import Editor
-from verse_tray.fit.draft import Draft
 from verse_tray.fit.judge import Judge, Judged
 from verse_tray.fit.table import LAST, STRATEGIES, Strategy
-from verse_tray.markup.splice import Spliced
+from verse_tray.fit.trips import Trips
 from verse_tray.model.findings import Verdict
 from verse_tray.model.gc_pause import collection_paused
 from verse_tray.piece.piece import Piece
@@ -68,8 +67,9 @@ def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIE
         editor: The editor.
         strategies: The strategies that may be used, in their order.
     """
-    judge = Judge(piece, editor)
     with collection_paused():
+        trips = Trips(piece.source, editor)
+        judge = Judge(trips, piece.source.text)
         before = best = judge.judge(piece.source.text)
         if before.journey.refused:  # too large: no strategy makes a piece small enough
             return Fitted(before, before, ())
@@ -81,7 +81,7 @@ def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIE
             used += [_used(judge, best.text, active, each, found) for each in active]
             best = _cleaned(judge, found)
         for _ in range(_ROUNDS if best is not before else 0):  # until fitting it again would change nothing
-            itself = Judge(Piece(piece.source.edited(best.text)), editor)
+            itself = Judge(trips, best.text)
             found, active = _searched(itself, itself.judge(best.text), strategies)
             again = judge.judge(_cleaned(itself, found).text)
             if again.text == best.text or again.share < max(before.share, best.share - _AT_REST):
@@ -100,7 +100,7 @@ def _summed(used: Sequence[Used]) -> Iterator[Used]:
 def _cleaned(judge: Judge, best: Judged) -> Judged:
     """Return a fitted piece without what the editor takes away in any case, where readers lose nothing by that."""
     for _ in range(_ROUNDS):
-        found = judge.judge(_applied(judge, best.text, LAST))
+        found = judge.judge(judge.trips.applied(best.text, LAST))
         if found.text == best.text or found.share < best.share:
             break
         best = found
@@ -113,28 +113,31 @@ def _searched(judge: Judge, base: Judged, strategies: Sequence[Strategy]) -> tup
         return base, []
     best, active = _written(judge, base.text, strategies)
     while active:
-        trials = [_without(judge, base.text, strategies, each) for each in active]
+        trials = [_without(judge, base.text, strategies, {each}) for each in active]
         taken = [each for each in trials if _is_as_good(each, best, active)]
         if not taken:
             break
-        found = max(taken, key=_rank)
+        spare = {one for one, trial in zip(active, trials, strict=True) if trial in taken}
+        first, found = max(taken, key=_rank), _without(judge, base.text, strategies, spare)
+        if not _is_as_good(found, first.best, active):  # most often nobody misses any of them
+            found = first
         best, active, strategies = found.best, found.active, found.left
     return (best, active) if best.share >= base.share + _WORTH else (base, [])
 
 
 class _Trial(NamedTuple):
-    """What comes of a text without one of the strategies."""
+    """What comes of a text without some of the strategies."""
 
     left: Sequence[Strategy]
-    """The others."""
+    """The strategies that may be used."""
     best: Judged
     """The text as these leave it."""
     active: list[Strategy]
-    """Those that have done something; what the one stood in the way of may have its turn."""
+    """Those that have done something; what those left out stood in the way of may have its turn."""
 
 
-def _without(judge: Judge, text: str, strategies: Sequence[Strategy], one: Strategy) -> _Trial:
-    left = [each for each in strategies if each is not one]
+def _without(judge: Judge, text: str, strategies: Sequence[Strategy], spare: Container[Strategy]) -> _Trial:
+    left = [each for each in strategies if each not in spare]
     return _Trial(left, *_written(judge, text, left))
 
 
@@ -154,16 +157,11 @@ def _written(judge: Judge, text: str, strategies: Sequence[Strategy]) -> tuple[J
     """Return a text as the strategies leave it, and those that have done something, each behind those before it."""
     active = []
     for each in strategies:
-        new = _applied(judge, text, each)
+        new = judge.trips.applied(text, each)
         if new != text:
             text = new
             active.append(each)
     return judge.judge(text), active
-
-
-def _applied(judge: Judge, text: str, strategy: Strategy) -> str:
-    splices = list(strategy.rewrite(Draft(judge.judge(text).journey, judge.probe)))
-    return Spliced(text, splices).text if splices else text
 
 
 def _used(judge: Judge, base: str, active: Sequence[Strategy], one: Strategy, best: Judged) -> Used:

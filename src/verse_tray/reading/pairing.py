@@ -168,8 +168,7 @@ def _find_again(found: Pairing, before: Reading, ones: _Words, twos: _Words, *, 
     paired: set[int] = set()
     taken: set[int] = set()
     if a and b and (a == b or max(len(a), len(b)) <= _MOST_ALIGNED):
-        matcher = SequenceMatcher(None, a, b, autojunk=False)
-        blocks = [(0, 0, len(a))] if a == b else matcher.get_matching_blocks()
+        blocks = [(0, 0, len(a))] if a == b else _blocks(a, b)
         for start, other, size in blocks:
             for step in range(size):
                 _add(found, before, ones[start + step][1], twos[other + step][1], len(ones[start + step][0]))
@@ -189,6 +188,20 @@ def _find_again(found: Pairing, before: Reading, ones: _Words, twos: _Words, *, 
         else:
             found.lost.append((ones[number][1], ones[number][0]))
     found.new = [(twos[number][1], twos[number][0]) for number in range(len(b)) if number not in taken]
+
+
+def _blocks(a: list[str], b: list[str]) -> list[tuple[int, int, int]]:
+    """Return what two lists of words share, in order; what they begin and end with is not searched for."""
+    short = min(len(a), len(b))
+    front = next((at for at in range(short) if a[at] != b[at]), short)
+    back = next((at for at in range(short - front) if a[-1 - at] != b[-1 - at]), short - front)
+    ones, twos = a[front : len(a) - back], b[front : len(b) - back]
+    inner = SequenceMatcher(None, ones, twos, autojunk=False).get_matching_blocks() if ones and twos else []
+    return [
+        (0, 0, front),
+        *((one + front, two + front, size) for one, two, size in inner),
+        (len(a) - back, len(b) - back, back),
+    ]
 
 
 def words_of(texts: Iterable[str]) -> Counter[str]:

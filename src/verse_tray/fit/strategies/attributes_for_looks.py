@@ -20,7 +20,7 @@ _ALIGNED = ("p", "div", "h1", "h2", "h3", "h4", "h5", "h6", "td", "th", "tr", "t
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield attributes that browsers read as styles, for elements whose style goes (HTML standard, chapter 15)."""
-    for element in draft.elements():
+    for element in draft.elements:
         look = draft.look(element)
         if not look:
             continue

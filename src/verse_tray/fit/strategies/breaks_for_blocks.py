@@ -15,7 +15,7 @@ SENTENCE = "Words that a style put into a line of their own are parted by breaks
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield a break in front of and behind each, where something else stands in the line."""
-    for element in draft.elements():
+    for element in draft.elements:
         if element.name not in TEXT_LEVEL or draft.look(element).get("display") != "block":
             continue
         parent = draft.subject.parents.get(element.key)

@@ -20,7 +20,7 @@ _OWN_CASE = lazy(r"(?:tr|az|lt|el|nl|hy)(?:-|$)", re.IGNORECASE)
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield the text of elements that lose such a style, as browsers show it."""
-    for element in draft.elements():
+    for element in draft.elements:
         case = _CASED.get(draft.look(element).get("text-transform", ""))
         if case is None or not draft.loses(element, "text-transform"):
             continue

@@ -24,7 +24,7 @@ _OF_COLUMNS = ("flex", "order", "grid", "float", "align-self", "justify-self", "
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield the tags of a table around the children of elements that lose what puts these side by side."""
-    for element in draft.elements():
+    for element in draft.elements:
         children = [child for child in element.children if isinstance(child, Element)]
         if len(children) < 2 or element.name in _NO_COLUMNS or _has_words(element):
             continue

@@ -16,7 +16,7 @@ _KINDS = frozenset("div aside figure section p".split())
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield a table of one cell in place of the tags of each block that loses its float."""
-    for element in draft.elements():
+    for element in draft.elements:
         side = draft.look(element).get("float", "")
         if element.name not in _KINDS or side not in ("left", "right") or draft.inner(element) is None:
             continue

@@ -14,6 +14,6 @@ _HEADINGS = frozenset(("h1", "h2", "h3", "h4", "h5", "h6", "summary", "caption",
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield the tags of a bold paragraph in place of those of each heading that goes by itself."""
-    for element in draft.elements():
+    for element in draft.elements:
         if element.name in _HEADINGS and draft.is_lost(element) and draft.inner(element) is not None:
             yield from draft.with_tags(element, "<p><strong>", "</strong></p>")

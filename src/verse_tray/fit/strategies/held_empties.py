@@ -16,7 +16,7 @@ _HELD = ("<!-- -->", "&nbsp;", "&#8203;")
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield a comment, or a space without words, in each empty element that goes although its kind is kept."""
-    for element in draft.elements():
+    for element in draft.elements:
         inner = draft.inner(element)
         if inner is None or not _is_empty(element) or element.name in VOID or draft.kept(element) is not None:
             continue

@@ -14,7 +14,7 @@ SENTENCE = "Parts that are hidden, and would show in this editor, were left out.
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield what takes elements away that nobody was to see, and that lose what hides them."""
     gone: set[int] = set()
-    for element in draft.elements():
+    for element in draft.elements:
         parent = draft.subject.parents.get(element.key)
         if parent is not None and parent.key in gone:
             gone.add(element.key)

@@ -32,7 +32,7 @@ _MOST_PARTS = 12
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield style attributes with other forms of the declarations that go, of those that the editor keeps."""
-    for element in draft.elements():
+    for element in draft.elements:
         if "style" not in element.attributes or draft.kept(element) is None:
             continue
         look = draft.own_look(element)

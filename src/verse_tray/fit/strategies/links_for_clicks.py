@@ -34,7 +34,7 @@ _BUTTON = {
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield a link in place of each button whose click goes; around the contents of another element."""
-    for element in draft.elements():
+    for element in draft.elements:
         match = _LEADS.fullmatch(element.attributes.get("onclick", ""))
         kept, inner = draft.kept(element), draft.inner(element)
         if match is None or inner is None or (kept is not None and "onclick" in kept.attributes):

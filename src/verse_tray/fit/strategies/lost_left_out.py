@@ -17,7 +17,7 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         outer = draft.trip.piece.source_map.outer_span(sheet)
         if outer is not None and draft.kept(sheet) is None:
             yield Splice(outer, "")
-    for element in draft.elements():
+    for element in draft.elements:
         if draft.subject.attribute(element, "style") is None or draft.kept(element) is None:
             continue
         look = draft.own_look(element)

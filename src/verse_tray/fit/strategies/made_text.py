@@ -19,7 +19,7 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield the text that ::before and ::after make, in an element of its own look, where their rules go."""
     if not draft.loses_rules:
         return
-    for element in draft.elements():
+    for element in draft.elements:
         inner = draft.inner(element)
         winners = draft.winners(element)
         if inner is None or not any(name.startswith("content ") for name in winners):

@@ -67,7 +67,7 @@ _LIST: dict[str, Forms] = {
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield other names for the tags of elements that go, and the styles that stand for them."""
     gone: dict[str, bool] = {}
-    for element in draft.elements():
+    for element in draft.elements:
         name = element.name
         if (name not in _AS and "-" not in name) or element.namespace != "html" or draft.kept(element) is not None:
             continue

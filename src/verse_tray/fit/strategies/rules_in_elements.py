@@ -29,7 +29,7 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         if outer is not None and draft.kept(sheet) is None:
             yield Splice(outer, "")  # what of it cannot stand in an element, such as states, goes either way
     matched = draft.trip.piece.written_view.cascade.matched
-    for element in draft.elements():
+    for element in draft.elements:
         if not matched.get(element.key) or element.name in ("style", "script"):
             continue
         look = draft.look(element)

@@ -18,7 +18,7 @@ _REFERENCE = lazy(r"&#(?:x0*[1-9a-f][0-9a-f]{4,}|0*[1-9]\d{5,});?", re.IGNORECAS
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield what takes them out of the text, where one of them costs what follows, or turns into something else."""
-    if not any(each.rule.startswith("characters/") for each in draft.trip.findings):
+    if not any(each.rule.startswith("characters/") for each in draft.trip.changes):
         return
     text = draft.subject.source.text
     for pattern in (_BEYOND, _REFERENCE):

@@ -21,7 +21,7 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
     known = dict(_classes(draft))
     if not known:
         return
-    for element in draft.elements():
+    for element in draft.elements:
         if draft.kept(element) is None:
             continue
         lost = {name: value for name, value in draft.look(element).items() if draft.loses(element, name)}

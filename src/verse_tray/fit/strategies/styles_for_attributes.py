@@ -19,7 +19,7 @@ _OLD = frozenset(
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield a style attribute for each element that loses such attributes (HTML standard, chapter 15)."""
-    for element in draft.elements():
+    for element in draft.elements:
         kept = draft.kept(element)
         gone = [name for name in element.attributes if name in _OLD and (kept is None or name not in kept.attributes)]
         look = dict(hints(element)) if gone and has_hints(element) else {}

@@ -24,7 +24,7 @@ _ALREADY = {
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield tags around the contents of elements whose look of that kind goes."""
-    for element in draft.elements():
+    for element in draft.elements:
         inner = draft.inner(element)
         if inner is None or inner.start == inner.end or element.name in ("table", "tbody", "thead", "tr", "ul", "ol"):
             continue

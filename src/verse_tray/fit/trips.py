@@ -1,0 +1,49 @@
+"""Texts on their way through the strategies, each sent through the editor once."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+
+from verse_tray.editors.load import Editor
+from verse_tray.fit.draft import Draft
+from verse_tray.fit.probe import Probe
+from verse_tray.fit.table import Strategy
+from verse_tray.journeys.journey import journey
+from verse_tray.markup.splice import Spliced
+from verse_tray.model.decoding import Source
+from verse_tray.piece.piece import Piece
+
+_MOST_KEPT = 2_000_000  # characters of the texts whose drafts are kept
+
+
+class Trips:
+    """The drafts of one editor, and what the strategies make of them."""
+
+    def __init__(self, source: Source, editor: Editor) -> None:
+        self.source = source
+        """The author's file, whose name and line ends all texts have."""
+        self.editor = editor
+        """The editor."""
+        self.probe = Probe(editor)
+        """Tells what else it keeps."""
+        self._drafts: OrderedDict[str, Draft] = OrderedDict()
+        self._made: dict[tuple[str, str], str] = {}
+
+    def draft(self, text: str) -> Draft:
+        """Return a text with its journey."""
+        if text in self._drafts:
+            self._drafts.move_to_end(text)
+            return self._drafts[text]
+        source = self.source if text == self.source.text else self.source.edited(text)
+        found = self._drafts[text] = Draft(journey(Piece(source), self.editor), self.probe)
+        while len(self._drafts) > 3 and len(self._drafts) * (len(text) + 1) > _MOST_KEPT:
+            self._drafts.popitem(last=False)
+        return found
+
+    def applied(self, text: str, strategy: Strategy) -> str:
+        """Return a text as a strategy leaves it."""
+        key = text, strategy.name
+        if key not in self._made:
+            splices = list(strategy.rewrite(self.draft(text)))
+            self._made[key] = Spliced(text, splices).text if splices else text
+        return self._made[key]
