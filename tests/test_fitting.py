@@ -19,8 +19,8 @@ from support.program import run
 from verse_tray.edit.acceptable import new_mistakes
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.editors.load import Editor, known_editors, load_editor
+from verse_tray.fit.fit import fit
 from verse_tray.fit.judge import Judge
-from verse_tray.fit.search import fit
 from verse_tray.fit.table import LAST, STRATEGIES
 from verse_tray.fit.trips import Trips
 from verse_tray.make.terms import Styles, Terms

@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from enum import StrEnum
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from verse_tray.cli.options import Format
+
+if TYPE_CHECKING:
+    from verse_tray.fit.fit import Fitted
+    from verse_tray.piece.piece import Piece
 
 
 class Threshold(StrEnum):
@@ -18,6 +22,13 @@ class Threshold(StrEnum):
     DAMAGED = "damaged"
     BROKEN = "broken"
     NEVER = "never"
+
+
+class Keep(StrEnum):
+    """Whose look is kept."""
+
+    DESKTOP = "desktop"
+    PHONE = "phone"
 
 
 def command(
@@ -32,6 +43,12 @@ def command(
     without: Annotated[
         list[str] | None, typer.Option("--without", metavar="STRATEGY", help="Do not use it; may be repeated.")
     ] = None,
+    together: Annotated[
+        bool, typer.Option("--one", help="Make one text that does best in all of these editors at once.")
+    ] = False,
+    keep: Annotated[
+        Keep, typer.Option("--keep", help="Whose look is kept, where a piece has two and only one can be.")
+    ] = Keep.DESKTOP,
     format: Annotated[
         Format, typer.Option("--format", help="The fitted piece, or what was done, with the texts, as JSON.")
     ] = Format.TEXT,
@@ -46,13 +63,15 @@ def command(
     """Rewrite a piece so that readers of an editor's page get as much of it as can be, and say what that took.
 
     Ways of rewriting are tried together, then each is left out as long as readers lose nothing by that; they are
-    always held against what you wrote. A piece that nothing improves comes back byte for byte.
+    always held against what you wrote. A piece that nothing improves comes back byte for byte. One that is too large is
+    made shorter, and parted into several pastes if need be: they are written beside -o, numbered.
 
     \b
     Examples:
       verse-tray fit low-water-walk.html --editor shop-description -o shop.html
       verse-tray fit low-water-walk.html --editor article | verse-tray check - --editor article
       verse-tray fit low-water-walk.html --editor all -o fitted
+      verse-tray fit low-water-walk.html --editor article --editor course-page --one -o both.html
       verse-tray fit low-water-walk.html --editor course-page --without made-text
     """
     from verse_tray.cli.exits import ExitCode
@@ -60,26 +79,31 @@ def command(
     from verse_tray.editors.load import known_editors
     from verse_tray.model.errors import InputError
     from verse_tray.model.findings import Verdict
-    from verse_tray.reports.fit_text import fit_json, fit_lines
+    from verse_tray.reports.fit_text import fit_json, fit_lines, together_lines
     from verse_tray.tasks.files import read_piece
     from verse_tray.tasks.fit import FitRequest, fit_piece
 
-    several = len(editor) > 1 or "all" in editor
+    several = (len(editor) > 1 or "all" in editor) and not together
     if several and out is None and format is Format.TEXT:
-        raise InputError("several editors: name a folder for the pieces with -o, or ask for --format json.")
+        raise InputError("several editors: name a folder for the pieces with -o, or ask for --format json, or --one.")
     if several and out is not None and format is Format.TEXT and out.exists() and not out.is_dir():
         raise InputError(f"-o {out}: this is a file. For several editors name a folder, which is made if need be.")
     piece = read_piece(file)
-    request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()))
-    fits = []
+    request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()), together, keep is Keep.PHONE)
+    fits: list[Fitted] = []
     count = len(known_editors()) if "all" in editor else len(editor)
     for fitted in with_progress(fit_piece(piece, request), count, "Fitting", 2):
         fits.append(fitted)
-        for line in fit_lines(fitted):
+        for line in () if together else fit_lines(fitted):
+            note(line)
+        if format is Format.TEXT and not together:
+            name = f"{fitted.before.journey.editor.name.replace(':', '-')}.html"
+            _write(piece, fitted, out / name if several and out is not None else out)
+    if together and fits:
+        for line in together_lines(fits):
             note(line)
         if format is Format.TEXT:
-            name = f"{fitted.before.journey.editor.name.replace(':', '-')}.html"
-            write_result(piece.source.encode(fitted.after.text), out / name if several and out is not None else out)
+            _write(piece, fits[0], out)
     if format is Format.JSON:
         if out is None:
             print_raw(fit_json(fits))
@@ -88,3 +112,19 @@ def command(
     worst = max((each.verdict.rank for each in fits), default=0)
     if fail_on is not Threshold.NEVER and worst >= Verdict(fail_on.value).rank:
         raise typer.Exit(ExitCode.FOUND)
+
+
+def _write(piece: Piece, fitted: Fitted, out: Path | None) -> None:
+    """Write a fitted piece; several pastes into numbered files."""
+    from verse_tray.cli.screen import note, write_result
+    from verse_tray.model.errors import InputError
+
+    if len(fitted.texts) == 1:
+        write_result(piece.source.encode(fitted.texts[0]), out)
+        return
+    if out is None:
+        raise InputError("it takes several pastes: name a file with -o, and they are written beside it, numbered.")
+    for number, text in enumerate(fitted.texts, 1):
+        path = out.with_name(f"{out.stem}-{number}{out.suffix}")
+        write_result(piece.source.encode(text), path)
+    note(f"  pastes, in order: {out.stem}-1{out.suffix} to {out.stem}-{len(fitted.texts)}{out.suffix}")

@@ -6,7 +6,7 @@ from typing import Annotated
 
 import typer
 
-from verse_tray.cli.options import Data, Editors, Extremes, Mark, PictureFolders, Record, Themes, Widths
+from verse_tray.cli.options import Data, Editors, Extremes, Fit, Mark, PictureFolders, Record, Themes, Widths
 
 
 def command(
@@ -18,6 +18,7 @@ def command(
     record: Record = None,
     extremes: Extremes = False,
     mark: Mark = "{{NAME}}",
+    fit: Fit = False,
     theme: Themes = None,
     width: Widths = None,
     pictures: PictureFolders = None,
@@ -35,6 +36,7 @@ def command(
       verse-tray live tide-table.html
       verse-tray live tide-table.html --editor ./our-blog --theme all
       verse-tray live tides.html tides.scss tides.js --editor framed-box
+      verse-tray live tide-table.html --editor course-page --fit
       verse-tray live letter.html --data volunteers.csv --record 3 --port 8040
       verse-tray live letter.html --data volunteers.csv --extremes
     """  # fmt: skip
@@ -54,6 +56,7 @@ def command(
         tuple(theme or ()),
         widths,
         tuple(pictures or ()),
+        fit,
     )
     Live(request).serve(
         port, lambda address: note(f"{files[0]} is shown at {address} and kept up to date. Ctrl-C ends it.")

@@ -62,6 +62,10 @@ Extremes = Annotated[
     bool,
     typer.Option("--extremes", help="With --data: each of the records worth looking at, in views of its own."),
 ]
+Fit = Annotated[
+    bool,
+    typer.Option("--fit", help="Show beside it what readers get once the piece was fitted to the editor, as fit does."),
+]
 Mark = Annotated[
     str, typer.Option("--mark", metavar="FORM", help="Form of the marks, with NAME where the field's name stands.")
 ]

@@ -11,7 +11,18 @@ from typing import TYPE_CHECKING, Annotated, NamedTuple
 import typer
 
 from verse_tray.cli.exits import ExitCode
-from verse_tray.cli.options import Data, Editors, Extremes, Mark, PictureFolders, Record, Themes, Widths, needs_data
+from verse_tray.cli.options import (
+    Data,
+    Editors,
+    Extremes,
+    Fit,
+    Mark,
+    PictureFolders,
+    Record,
+    Themes,
+    Widths,
+    needs_data,
+)
 from verse_tray.model.findings import Finding, Severity
 
 if TYPE_CHECKING:
@@ -26,6 +37,7 @@ class Only(StrEnum):
     WRITTEN = "written"
     EDITOR = "editor"
     PUBLISHED = "published"
+    FITTED = "fitted"
 
 
 class Part(StrEnum):
@@ -63,6 +75,7 @@ def command(
     record: Record = None,
     extremes: Extremes = False,
     mark: Mark = "{{NAME}}",
+    fit: Fit = False,
     render: Annotated[
         bool, typer.Option("--render", help="Measure every view in a browser: what sticks out, how alike it looks.")
     ] = False,
@@ -106,6 +119,7 @@ def command(
       verse-tray preview tide-table.html --editor blog-post --only published --width 375 --png phone.png
       verse-tray preview tide-table.html --editor code-box --act --click .next
       verse-tray preview tide-map.html --editor code-box --act --libraries copies
+      verse-tray preview tide-table.html --editor course-page --fit
       verse-tray preview letter.html --data volunteers.csv --extremes --editor mail-signoff
     """  # fmt: skip
     from verse_tray.cli.screen import note
@@ -116,7 +130,9 @@ def command(
     widths = tuple(dict.fromkeys(width or ()))
     needs_data(data, record, extremes=extremes)
     fill = None if data is None else filled_views(file, data, record=record, extremes=extremes, mark=mark)
-    request = PreviewRequest(file, tuple(editor or ()), sides, widths, tuple(theme or ()), tuple(pictures or ()), fill)
+    request = PreviewRequest(
+        file, tuple(editor or ()), sides, widths, tuple(theme or ()), tuple(pictures or ()), fill, fit
+    )
     preview = Preview(request)
     for name, given in (("--click", click), ("--libraries", libraries), ("--longest", longest)):
         if given is not None and not act:
@@ -190,7 +206,10 @@ def _show_in_terminal(preview: Preview) -> None:
     for name, journeys in groupby(preview.journeys, key=lambda each: each.piece.source.name):
         if len({each.piece.source.name for each in preview.journeys}) > 1:
             show(screen, [f"{name}", ""])
-        show(screen, piece_views(list(journeys), preview.request.sides or ("published",), screen.width))
+        sides = preview.request.sides or ("published", *(("fitted",) if preview.request.fit else ()))
+        shown = list(journeys)
+        fitted = [preview.fitted[row].journey for row, each in preview.rows.items() if preview.fitted and each in shown]
+        show(screen, piece_views(shown, sides, screen.width, fitted))
 
 
 def _act(preview: Preview, trial: TrialRequest) -> dict[str, Acted]:

@@ -29,13 +29,15 @@ _PAGE = frozenset((":root", "html", "body"))
 class Draft:
     """A piece, and its journey."""
 
-    def __init__(self, trip: Journey, probe: Probe) -> None:
+    def __init__(self, trip: Journey, probe: Probe, width: int = DESKTOP) -> None:
         self.trip = trip
         """Its journey."""
         self.probe = probe
         """Tells what else its editor keeps."""
         self.subject = Subject(trip.piece)
         """The piece, with what it is made of."""
+        self.width = width
+        """The window, in CSS pixels, whose look counts."""
         self._kept = {element.key: element for element in trip.published.elements()}
         self._environments: dict[int, Environment] = {}
         self._looks: dict[int, dict[str, str]] = {}
@@ -114,9 +116,9 @@ class Draft:
         return False
 
     def winners(self, element: Element) -> Winners:
-        """Return the winning declarations of an element on a desktop, states and pseudo-elements in their names."""
+        """Return the winning declarations of an element in its window, states and pseudo-elements in their names."""
         matched = self.trip.piece.written_view.cascade.matched
-        return winners_of(matched.get(element.key, ()), element.attributes.get("style", ""), DESKTOP)
+        return winners_of(matched.get(element.key, ()), element.attributes.get("style", ""), self.width)
 
     def look(self, element: Element) -> dict[str, str]:
         """Return the declarations that win on an element as it stands, with custom properties resolved."""
@@ -141,7 +143,7 @@ class Draft:
         if kept is None:
             return {}
         matched = self.trip.published_view.cascade.matched
-        winners = winners_of(matched.get(kept.key, ()), kept.attributes.get("style", ""), DESKTOP)
+        winners = winners_of(matched.get(kept.key, ()), kept.attributes.get("style", ""), self.width)
         return {
             name: f"{value}{' !important' if important else ''}"
             for name, (value, important) in winners.items()

@@ -45,7 +45,8 @@ class Judge:
         self.trips = trips
         self._frame = frame_of(trips.editor)
         view = trips.draft(text).trip.piece.written_view
-        widths = (DESKTOP, PHONE) if depends_on_width(view.sheets) else (DESKTOP,)
+        both = (DESKTOP, PHONE) if trips.width == DESKTOP else (PHONE,)
+        widths = both if depends_on_width(view.sheets) else (DESKTOP,)
         self._written = {width: read(framed(self._frame, view), width) for width in widths}
         self._media = {e.attributes["src"] for e in view.elements if e.name in _MEDIA and e.attributes.get("src")}
         self._known: dict[str, Judged] = {}
@@ -59,14 +60,23 @@ class Judge:
     def _judged(self, text: str) -> Judged:
         made = self.trips.draft(text).trip
         links, view = self._without_links_to_lost(made)
+        share, leaked, comparison = self._compared(view)
+        share = min(share + links * _LINK, max(share, 1 - _LINK))
+        leaks = min(0.5, leaked / max(1, comparison.of))
+        return Judged(text, made, -1.0 if made.refused else share - leaks, comparison)
+
+    def share_of(self, view: View) -> float:
+        """Return how much alike a page is to what the author wrote, 0 to 1."""
+        return self._compared(view)[0]
+
+    def _compared(self, view: View) -> tuple[float, int, Comparison]:
+        """Return how much alike a page is, at all widths, the most that leaked, and the first comparison."""
         found = [
             compare(before, read(framed(self._frame, view), width), by_text=True)
             for width, before in self._written.items()
         ]
         share = sum(each.share for each in found) / len(found) if view.tree.root.children or not found[0].of else 0.0
-        share = min(share + links * _LINK, max(share, 1 - _LINK))
-        leaked = max(each.leaked for each in found) / max(1, found[0].of)
-        return Judged(text, made, -1.0 if made.refused else share - min(0.5, leaked), found[0])
+        return share, max(each.leaked for each in found), found[0]
 
     def _without_links_to_lost(self, made: Journey) -> tuple[int, View]:
         """Return how many links lead to frames and pictures that are gone, and what is published without these.

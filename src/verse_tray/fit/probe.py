@@ -12,6 +12,8 @@ from verse_tray.markup.names import BLOCKS
 from verse_tray.markup.serialise import escape_attribute
 from verse_tray.style.declarations import parse_declarations
 
+SIZES = frozenset(("characters", "utf-16", "bytes"))
+"""Units of the size of a text."""
 _AROUND = {
     "tr": "<table><tbody>{}</tbody></table>",
     "td": "<table><tbody><tr>{}</tr></tbody></table>",
@@ -35,7 +37,7 @@ _INSIDE = {
 
 def without_limits(editor: Editor) -> Editor:
     """Return an editor that takes pieces of any size: what is refused, or cut, tells nothing about anything else."""
-    limits = tuple(each for each in editor.profile.limits if each.of != "piece" or each.over == "warn")
+    limits = tuple(e for e in editor.profile.limits if e.of != "piece" or e.unit not in SIZES or e.over == "warn")
     if len(limits) == len(editor.profile.limits):
         return editor
     profile = msgspec.structs.replace(editor.profile, limits=limits)

@@ -7,13 +7,8 @@ from typing import NamedTuple
 
 from msgspec import Struct
 
-from verse_tray.editors.load import Editor
-from verse_tray.fit.judge import Judge, Judged
-from verse_tray.fit.table import LAST, STRATEGIES, Strategy
-from verse_tray.fit.trips import Trips
-from verse_tray.model.findings import Verdict
-from verse_tray.model.gc_pause import collection_paused
-from verse_tray.piece.piece import Piece
+from verse_tray.fit.judges import Judges, Together
+from verse_tray.fit.table import LAST, Strategy
 
 _ROUNDS = 3
 _AT_REST = 0.02  # what may be given up for a piece that another fitting leaves as it is
@@ -33,61 +28,41 @@ class Used(Struct, frozen=True):
     """By how many signs it made the text longer."""
 
 
-class Fitted(Struct, frozen=True):
-    """A piece, fitted to an editor."""
+class Searched(NamedTuple):
+    """What a search came to."""
 
-    before: Judged
-    """The author's text, and what readers get of it."""
-    after: Judged
-    """The fitted one; the author's own where nothing helps."""
+    best: Together
+    """The best that can be made of the author's text."""
     used: tuple[Used, ...]
-    """What was done, in order."""
-
-    @property
-    def changed(self) -> bool:
-        """Whether it was rewritten at all."""
-        return self.after.text != self.before.text
-
-    @property
-    def verdict(self) -> Verdict:
-        """What readers get of the author's piece when the fitted one is pasted."""
-        after = self.after
-        if not self.changed or after.journey.verdict is Verdict.BROKEN:
-            return after.journey.verdict
-        return (
-            Verdict.DAMAGED if after.comparison.harmed or after.journey.survival.behaviour.lost else Verdict.REWRITTEN
-        )
+    """What was done to it, in order."""
+    whole: str
+    """The text as it was before what goes in any case was left out."""
 
 
-def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIES) -> Fitted:
-    """Rewrite a piece so that readers of an editor's page get more of it.
+def search(judges: Judges, strategies: Sequence[Strategy]) -> Searched:
+    """Return the best that can be made of the author's text.
 
     Args:
-        piece: The piece.
-        editor: The editor.
+        judges: What is said of a text.
         strategies: The strategies that may be used, in their order.
     """
-    with collection_paused():
-        trips = Trips(piece.source, editor)
-        judge = Judge(trips, piece.source.text)
-        before = best = judge.judge(piece.source.text)
-        if before.journey.refused:  # too large: no strategy makes a piece small enough
-            return Fitted(before, before, ())
-        used: list[Used] = []
-        for _ in range(_ROUNDS):  # what one round has written can be a reason for another
-            found, active = _searched(judge, best, strategies)
-            if not active:
-                break
-            used += [_used(judge, best.text, active, each, found) for each in active]
-            best = _cleaned(judge, found)
-        for _ in range(_ROUNDS if best is not before else 0):  # until fitting it again would change nothing
-            itself = Judge(trips, best.text)
-            found, active = _searched(itself, itself.judge(best.text), strategies)
-            again = judge.judge(_cleaned(itself, found).text)
-            if again.text == best.text or again.share < max(before.share, best.share - _AT_REST):
-                break
-            best = again
-    return Fitted(before, best, tuple(_summed(used)))
+    before = best = judges.judge(judges.text)
+    used: list[Used] = []
+    whole = before.text
+    for _ in range(_ROUNDS):  # what one round has written can be a reason for another
+        found, active = _searched(judges, best, strategies)
+        if not active:
+            break
+        used += [_used(judges, best.text, active, each, found) for each in active]
+        best, whole = _cleaned(judges, found), found.text
+    for _ in range(_ROUNDS if best is not before else 0):  # until fitting it again would change nothing
+        itself = judges.of_another(best.text)
+        found, active = _searched(itself, itself.judge(best.text), strategies)
+        again = judges.judge(_cleaned(itself, found).text)
+        if again.text == best.text or again.share < max(before.share, best.share - _AT_REST):
+            break
+        best = again
+    return Searched(best, tuple(_summed(used)), whole)
 
 
 def _summed(used: Sequence[Used]) -> Iterator[Used]:
@@ -97,28 +72,28 @@ def _summed(used: Sequence[Used]) -> Iterator[Used]:
         yield Used(name, same[0].sentence, sum(each.won for each in same), sum(each.size for each in same))
 
 
-def _cleaned(judge: Judge, best: Judged) -> Judged:
+def _cleaned(judges: Judges, best: Together) -> Together:
     """Return a fitted piece without what the editor takes away in any case, where readers lose nothing by that."""
     for _ in range(_ROUNDS):
-        found = judge.judge(judge.trips.applied(best.text, LAST))
+        found = judges.judge(judges.applied(best.text, LAST))
         if found.text == best.text or found.share < best.share:
             break
         best = found
     return best
 
 
-def _searched(judge: Judge, base: Judged, strategies: Sequence[Strategy]) -> tuple[Judged, list[Strategy]]:
+def _searched(judges: Judges, base: Together, strategies: Sequence[Strategy]) -> tuple[Together, list[Strategy]]:
     """Return the best that can be made of a text, and the strategies for it: all, then fewer."""
     if base.share > 1 - _WORTH:
         return base, []
-    best, active = _written(judge, base.text, strategies)
+    best, active = _written(judges, base.text, strategies)
     while active:
-        trials = [_without(judge, base.text, strategies, {each}) for each in active]
+        trials = [_without(judges, base.text, strategies, {each}) for each in active]
         taken = [each for each in trials if _is_as_good(each, best, active)]
         if not taken:
             break
         spare = {one for one, trial in zip(active, trials, strict=True) if trial in taken}
-        first, found = max(taken, key=_rank), _without(judge, base.text, strategies, spare)
+        first, found = max(taken, key=_rank), _without(judges, base.text, strategies, spare)
         if not _is_as_good(found, first.best, active):  # most often nobody misses any of them
             found = first
         best, active, strategies = found.best, found.active, found.left
@@ -130,18 +105,18 @@ class _Trial(NamedTuple):
 
     left: Sequence[Strategy]
     """The strategies that may be used."""
-    best: Judged
+    best: Together
     """The text as these leave it."""
     active: list[Strategy]
     """Those that have done something; what those left out stood in the way of may have its turn."""
 
 
-def _without(judge: Judge, text: str, strategies: Sequence[Strategy], spare: Container[Strategy]) -> _Trial:
+def _without(judges: Judges, text: str, strategies: Sequence[Strategy], spare: Container[Strategy]) -> _Trial:
     left = [each for each in strategies if each not in spare]
-    return _Trial(left, *_written(judge, text, left))
+    return _Trial(left, *_written(judges, text, left))
 
 
-def _is_as_good(trial: _Trial, best: Judged, active: Sequence[Strategy]) -> bool:
+def _is_as_good(trial: _Trial, best: Together, active: Sequence[Strategy]) -> bool:
     """Tell whether readers lose nothing by a trial, with fewer strategies; others in their stead have to win more."""
     if all(each in active for each in trial.active):
         return trial.best.share >= best.share - _WORTH / 4
@@ -153,17 +128,17 @@ def _rank(trial: _Trial) -> tuple[float, int]:
     return round(trial.best.share, 3), -len(trial.best.text)
 
 
-def _written(judge: Judge, text: str, strategies: Sequence[Strategy]) -> tuple[Judged, list[Strategy]]:
+def _written(judges: Judges, text: str, strategies: Sequence[Strategy]) -> tuple[Together, list[Strategy]]:
     """Return a text as the strategies leave it, and those that have done something, each behind those before it."""
     active = []
     for each in strategies:
-        new = judge.trips.applied(text, each)
+        new = judges.applied(text, each)
         if new != text:
             text = new
             active.append(each)
-    return judge.judge(text), active
+    return judges.judge(text), active
 
 
-def _used(judge: Judge, base: str, active: Sequence[Strategy], one: Strategy, best: Judged) -> Used:
-    without = _written(judge, base, [each for each in active if each is not one])[0]
+def _used(judges: Judges, base: str, active: Sequence[Strategy], one: Strategy, best: Together) -> Used:
+    without = _written(judges, base, [each for each in active if each is not one])[0]
     return Used(one.name, one.sentence, best.share - without.share, len(best.text) - len(without.text))

@@ -12,6 +12,7 @@ from verse_tray.journeys.journey import journey
 from verse_tray.markup.splice import Spliced
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
+from verse_tray.reading.read import DESKTOP
 
 _MOST_KEPT = 2_000_000  # characters of the texts whose drafts are kept
 
@@ -19,11 +20,13 @@ _MOST_KEPT = 2_000_000  # characters of the texts whose drafts are kept
 class Trips:
     """The drafts of one editor, and what the strategies make of them."""
 
-    def __init__(self, source: Source, editor: Editor) -> None:
+    def __init__(self, source: Source, editor: Editor, width: int = DESKTOP) -> None:
         self.source = source
         """The author's file, whose name and line ends all texts have."""
         self.editor = editor
         """The editor."""
+        self.width = width
+        """The window, in CSS pixels, whose look is kept where only one can be."""
         self.probe = Probe(editor)
         """Tells what else it keeps."""
         self._drafts: OrderedDict[str, Draft] = OrderedDict()
@@ -35,7 +38,7 @@ class Trips:
             self._drafts.move_to_end(text)
             return self._drafts[text]
         source = self.source if text == self.source.text else self.source.edited(text)
-        found = self._drafts[text] = Draft(journey(Piece(source), self.editor), self.probe)
+        found = self._drafts[text] = Draft(journey(Piece(source), self.editor), self.probe, self.width)
         while len(self._drafts) > 3 and len(self._drafts) * (len(text) + 1) > _MOST_KEPT:
             self._drafts.popitem(last=False)
         return found

@@ -156,19 +156,28 @@ _WORDS = lazy(r"[\w-]+")
 
 def _summary(comparison: Comparison, piece: Piece) -> Iterator[Change]:
     """Tell in one sentence what a person would see of the look, however many changes it comes from."""
+    ordered = _seen(comparison)
+    if ordered:
+        told = listed(seen_otherwise(comparison))
+        message = (
+            f"Readers see this piece otherwise, {comparison.alike} of 100 alike: {told}. verse-tray preview shows both."
+        )
+        yield Change("readers/looks-different", "publish", message, Severity.WARNING, _place(piece, ordered[0][1][0]))
+
+
+def seen_otherwise(comparison: Comparison) -> list[str]:
+    """Return what a person would see of the look, each kind with an example, the largest first."""
+    ordered = _seen(comparison)
+    told = [f"{name} ({_example(found)})" for name, found in ordered[:_MOST]]
+    return [*told, f"{len(ordered) - _MOST} more"] if len(ordered) > _MOST else told
+
+
+def _seen(comparison: Comparison) -> list[tuple[str, list[Difference]]]:
     kinds: dict[str, list[Difference]] = {}
     for each in comparison.differences:
         if each.seen and (name := _kind(each)):
             kinds.setdefault(name, []).append(each)
-    if not kinds:
-        return
-    ordered = sorted(kinds.items(), key=lambda item: -sum(each.size for each in item[1]))
-    told = [f"{name} ({_example(found)})" for name, found in ordered[:_MOST]]
-    if len(ordered) > _MOST:
-        told.append(f"{len(ordered) - _MOST} more")
-    alike = f"{comparison.alike} of 100 alike"
-    message = f"Readers see this piece otherwise, {alike}: {listed(told)}. verse-tray preview shows both."
-    yield Change("readers/looks-different", "publish", message, Severity.WARNING, _place(piece, ordered[0][1][0]))
+    return sorted(kinds.items(), key=lambda item: -sum(each.size for each in item[1]))
 
 
 def _kind(each: Difference) -> str:

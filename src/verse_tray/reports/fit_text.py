@@ -3,36 +3,85 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
-from verse_tray.fit.search import Fitted
-from verse_tray.model.findings import Severity
+from verse_tray.fit.fit import Fitted
+from verse_tray.fit.pastes import TooLarge
+from verse_tray.journeys.remarks import seen_otherwise
+from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.grouping import grouped
-from verse_tray.model.phrasing import counted
+from verse_tray.model.phrasing import counted, listed
 
 _MOST_LEFT = 4
 
 
 def fit_lines(fitted: Fitted) -> Iterator[str]:
     """Yield the lines that explain a fitted piece, for the author."""
-    before, after = fitted.before, fitted.after
-    name, editor = before.journey.piece.source.name, before.journey.editor.name
-    if before.journey.refused:
-        yield f"{name} for {editor}: as you wrote it. It is refused, and no strategy makes a piece shorter."
-    elif not fitted.changed:
-        reason = "readers see all of it" if before.share > 0.995 else "nothing that we know helps"
-        yield f"{name} for {editor}: as you wrote it, since {reason}. Readers get {_of(before.share)} of 100."
+    before = fitted.before
+    head = f"{before.journey.piece.source.name} for {before.journey.editor.name}"
+    if not fitted.changed:
+        yield f"{head}: as you wrote it, since {_why_unchanged(fitted)}. Readers get {of_hundred(before.share)} of 100."
     else:
-        longer = len(after.text) - len(before.text)
-        size = f"{counted(abs(longer), 'sign')} {'longer' if longer >= 0 else 'shorter'}"
-        yield (
-            f"{name} for {editor}: readers get {_of(after.share)} of 100, and not {_of(before.share)}. The piece is "
-            f"{size}."
-        )
+        yield f"{head}: readers get {of_hundred(_share(fitted))} of 100, and not {_before(fitted)}. {_size(fitted)}"
         for used in fitted.used:
-            won = f"wins {_of(used.won)}" if used.won >= 0.01 else "wins less than 1"
+            won = f"wins {of_hundred(used.won)}" if used.won >= 0.01 else "wins less than 1"
             yield f"  {won}: {used.sentence} [{used.name}]"
-    left = [each for each in after.journey.findings if each.severity is Severity.ERROR]
+    if fitted.pastes is not None:
+        for large in fitted.pastes.too_large:
+            yield f"  too large: {_too_large(large)}"
+    yield from _left(fitted)
+
+
+def together_lines(fits: Sequence[Fitted]) -> Iterator[str]:
+    """Yield the lines that explain one text for several editors."""
+    first = fits[0]
+    name = first.before.journey.piece.source.name
+    if not first.changed:
+        yield f"{name} for {len(fits)} editors: as you wrote it, since no one text does better in all of them."
+    else:
+        yield f"{name} for {len(fits)} editors: one text. {_size(first)}"
+        for used in first.used:
+            yield f"  {used.sentence} [{used.name}]"
+    for each in fits:
+        better = f"readers get {of_hundred(_share(each))} of 100"
+        was = f", and not {_before(each)}" if each.changed else ""
+        yield f"  {each.before.journey.editor.name}: {better}{was}."
+
+
+def _share(fitted: Fitted) -> float:
+    return fitted.after.share if fitted.pastes is None else fitted.pastes.share
+
+
+def _before(fitted: Fitted) -> str:
+    return "refused as it was" if fitted.before.journey.refused else str(of_hundred(fitted.before.share))
+
+
+def _why_unchanged(fitted: Fitted) -> str:
+    if fitted.before.share > 0.995:
+        return "readers see all of it"
+    return "it is refused as it is" if fitted.before.journey.refused else "nothing that we know helps"
+
+
+def _size(fitted: Fitted) -> str:
+    if fitted.pastes is not None:
+        sizes = listed([f"{len(text):,}" for text in fitted.pastes.texts])
+        return f"It takes {counted(len(fitted.pastes.texts), 'paste')}, of {sizes} signs."
+    longer = len(fitted.after.text) - len(fitted.before.text)
+    return f"The piece is {counted(abs(longer), 'sign')} {'longer' if longer >= 0 else 'shorter'}."
+
+
+def _too_large(large: TooLarge) -> str:
+    what = f"one <{large.element}>" if large.element else "one stretch of text"
+    return (
+        f"{what} at line {large.line} of the fitted piece has {large.size:,} signs, and a paste holds {large.most:,}: "
+        f"shorten it by {large.size - large.most:,}, or part it where it may be parted."
+    )
+
+
+def _left(fitted: Fitted) -> Iterator[str]:
+    """Yield what is still lost: by place what goes, then what is seen otherwise, then why nothing stands for it."""
+    after = fitted.after
+    left = [each for each in after.journey.findings if each.severity is Severity.ERROR and not _of_size(each)]
     groups = grouped([("", left)])
     for group in groups[:_MOST_LEFT]:
         each = group.finding
@@ -41,9 +90,18 @@ def fit_lines(fitted: Fitted) -> Iterator[str]:
         yield f"  still lost{place}: {each.message}{group.elsewhere}"
     if len(groups) > _MOST_LEFT:
         yield f"  and {len(groups) - _MOST_LEFT} more: verse-tray check tells them."
+    if seen := seen_otherwise(after.comparison) if fitted.changed else []:
+        yield f"  still seen otherwise: {listed(seen)}."
+    for sentence in fitted.given_up if fitted.changed else ():
+        yield f"  {sentence}"
 
 
-def _of(share: float) -> int:
+def _of_size(finding: Finding) -> bool:
+    return finding.rule.startswith("limits/") and finding.stage in ("paste", "save") and "refuse" in finding.rule
+
+
+def of_hundred(share: float) -> int:
+    """Return how much readers get as a number from 0 to 100; 100 is all of it."""
     return max(0, 100 if share > 1 - 1e-9 else min(99, round(share * 100)))
 
 
@@ -54,22 +112,24 @@ def fit_json(fits: list[Fitted]) -> str:
             {
                 "format": "verse-tray-fit/1",
                 "file": fits[0].before.journey.piece.source.name if fits else "",
-                "editors": [
-                    {
-                        "editor": each.before.journey.editor.name,
-                        "before": round(max(each.before.share, 0.0), 4),
-                        "after": round(max(each.after.share, 0.0), 4),
-                        "verdict": each.verdict.value,
-                        "strategies": [
-                            {"name": used.name, "won": round(used.won, 4), "size": used.size} for used in each.used
-                        ],
-                        "text": each.after.text,
-                    }
-                    for each in fits
-                ],
+                "editors": [_editor(each) for each in fits],
             },
             ensure_ascii=False,
             indent=2,
         )
         + "\n"
     )
+
+
+def _editor(fitted: Fitted) -> dict[str, object]:
+    return {
+        "editor": fitted.before.journey.editor.name,
+        "before": round(max(fitted.before.share, 0.0), 4),
+        "after": round(max(_share(fitted), 0.0), 4),
+        "verdict": fitted.verdict.value,
+        "strategies": [{"name": used.name, "won": round(used.won, 4), "size": used.size} for used in fitted.used],
+        "givenUp": list(fitted.given_up),
+        "tooLarge": [large._asdict() for large in fitted.pastes.too_large] if fitted.pastes is not None else [],
+        "text": fitted.after.text,
+        "pastes": list(fitted.texts),
+    }

@@ -7,11 +7,12 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from verse_tray.editors.chosen import chosen_editors
-from verse_tray.fit.search import Fitted, fit
+from verse_tray.fit.fit import Fitted, fit, fit_together
 from verse_tray.fit.table import STRATEGIES, Strategy
 from verse_tray.model.errors import InputError
 from verse_tray.model.phrasing import listed, spelling
 from verse_tray.piece.piece import Piece
+from verse_tray.reading.read import DESKTOP, PHONE
 
 
 class FitRequest(Struct, frozen=True):
@@ -23,6 +24,10 @@ class FitRequest(Struct, frozen=True):
     """Strategies that may be used; none at all for every one."""
     without: tuple[str, ...] = ()
     """Strategies that may not."""
+    together: bool = False
+    """Whether one text is wanted for all of the editors."""
+    phone: bool = False
+    """Whether the look of a phone is kept where only one can be, and not that of a desktop."""
 
 
 def fit_piece(piece: Piece, request: FitRequest) -> Iterator[Fitted]:
@@ -32,10 +37,13 @@ def fit_piece(piece: Piece, request: FitRequest) -> Iterator[Fitted]:
         InputError: there is no such strategy.
         UnknownEditorError, ProfileError: see :func:`verse_tray.load_editor`.
     """
-    strategies = _chosen(request)
-    names = () if "all" in request.editors else request.editors
-    for editor in chosen_editors(names):
-        yield fit(piece, editor, strategies)
+    strategies, width = _chosen(request), PHONE if request.phone else DESKTOP
+    editors = chosen_editors(() if "all" in request.editors else request.editors)
+    if request.together:
+        yield from fit_together(piece, editors, strategies, width=width)
+    else:
+        for editor in editors:
+            yield fit(piece, editor, strategies, width=width)
 
 
 def _chosen(request: FitRequest) -> list[Strategy]:

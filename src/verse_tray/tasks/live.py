@@ -41,6 +41,8 @@ class LiveRequest(Struct, frozen=True):
     """Widths of the windows in CSS pixels; none at all for a desktop and a phone."""
     folders: tuple[Path, ...] = ()
     """Folders with copies of its pictures."""
+    fit: bool = False
+    """Whether what readers get once it was fitted has a side of its own."""
 
 
 class Live:
@@ -99,7 +101,7 @@ class Live:
             )
         )
         views = PreviewRequest(
-            request.files[0], request.editors, (), request.widths, request.themes, request.folders, fill
+            request.files[0], request.editors, (), request.widths, request.themes, request.folders, fill, request.fit
         )
         preview = Preview(views, self._piece())
         pictures = preview.pictures(stored=True)

@@ -23,6 +23,7 @@ from verse_tray.tasks.files import home_of, read_piece
 from verse_tray.tasks.fill import Filling, FillRequest
 
 if TYPE_CHECKING:
+    from verse_tray.fit.judge import Judged
     from verse_tray.preview.browser import Session, SteadySession
     from verse_tray.preview.measuring.render import Rendered
     from verse_tray.preview.trials import Acted
@@ -48,6 +49,8 @@ class PreviewRequest(Struct, frozen=True):
     """Folders with copies of its pictures."""
     fill: FillRequest | None = None
     """What its marks are filled with; None for nothing."""
+    fit: bool = False
+    """Whether what readers get once it was fitted has a side of its own."""
 
 
 class Outputs(Struct, frozen=True):
@@ -93,7 +96,8 @@ class Preview:
         self._piece = piece
         self.missing: list[tuple[str, Finding]] = []
         """What could not be filled in, with the piece that it is about; known once there are journeys."""
-        self.sides: tuple[Side, ...] = tuple(side for side in SIDES if side in request.sides) or SIDES
+        known: tuple[Side, ...] = (*SIDES, "fitted") if request.fit or "fitted" in request.sides else SIDES
+        self.sides: tuple[Side, ...] = tuple(side for side in known if side in request.sides) or known
         """The sides that are shown."""
         self.widths = request.widths or (WIDE, NARROW)
         """The widths that are shown."""
@@ -126,7 +130,16 @@ class Preview:
     def shown(self) -> Shown:
         """What a sheet shows."""
         looks = chosen_looks([each.editor for each in self.journeys], self.request.themes)
-        return Shown(self.sides, self.widths, looks)
+        return Shown(self.sides, self.widths, looks, self.fitted)
+
+    @cached_property
+    def fitted(self) -> dict[str, Judged]:
+        """What becomes of the piece once it was fitted, by the names of the rows; nothing where that is not shown."""
+        if "fitted" not in self.sides:
+            return {}
+        from verse_tray.fit.fit import fit
+
+        return {name: fit(each.piece, each.editor).after for name, each in self.rows.items()}
 
     def pictures(self, *, stored: bool) -> LocalPictures:
         """Return where the piece's pictures are."""
@@ -201,7 +214,8 @@ class Preview:
         if self.single and not (outputs.render or acted or outputs.sheet):
             only = self.journeys[0]
             (css,) = self.shown.themes[only.editor.name].values()
-            return _View(journey_page(only, self.sides[0], css, self.pictures(stored=False)).html, self.widths[0])
+            journey = next((each.journey for each in self.fitted.values()), only)
+            return _View(journey_page(journey, self.sides[0], css, self.pictures(stored=False)).html, self.widths[0])
         return "" if outputs.render else self._sheet({}, acted)
 
     def _look(self, browser: SteadySession, progress: Progress) -> dict[str, Rendered]:

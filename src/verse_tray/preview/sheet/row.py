@@ -33,13 +33,17 @@ _MOST_FINDINGS = 60
 _MOST_PLACES = 8  # places of one sentence
 _MOST_LINES = 4000  # lines of markup that are held against one another; more only stand side by side
 _TITLES: dict[Side, str] = {"written": "As written", "editor": "In the editor", "published": "As published"}
+_TITLES["fitted"] = "Fitted, as published"
 
 
 class _Row:
     """What one row is made of."""
 
-    def __init__(self, journey: Journey, pictures: LocalPictures, shown: Shown, rendered: Rendered | None) -> None:
+    def __init__(
+        self, journey: Journey, called: str, pictures: LocalPictures, shown: Shown, rendered: Rendered | None
+    ) -> None:
         self.journey = journey
+        self.fitted = shown.fitted.get(called)
         self.pictures = pictures
         self.shown = shown
         self.rendered = rendered
@@ -78,7 +82,7 @@ def row(
         rendered: What a browser saw of it.
         acted: What came of trying it out.
     """
-    made = _Row(journey, pictures, shown, rendered)
+    made = _Row(journey, called, pictures, shown, rendered)
     editor, survived = journey.editor, journey.survival
     themes = shown.themes.get(editor.name) or {Path(editor.profile.theme).stem: editor.theme}
     named = (
@@ -140,18 +144,24 @@ class _Side(NamedTuple):
 
 
 def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Store) -> _Side:
-    journey = made.journey
+    journey = made.fitted.journey if side == "fitted" and made.fitted is not None else made.journey
     title = _TITLES[side] + (f", {theme}" if named and side != "editor" else "")
     called = _TITLES[side].lower()
     if journey.refused and side != "written":
         return _Side(side, title, called, theme, True)
-    marks = {"written": written_highlights, "editor": lambda _: (), "published": published_highlights}[side](journey)
+    marks = {"written": written_highlights, "published": published_highlights}.get(side, lambda _: ())(journey)
     page, told = store.page(journey_page(journey, side, css, made.pictures)), store.marks(marks)
     figures = []
     for width in made.shown.widths:
-        alike = made.rendered.likeness.get(Window(width, theme)) if made.rendered and side != "editor" else None
+        alike = (
+            made.rendered.likeness.get(Window(width, theme))
+            if made.rendered and side in ("written", "published")
+            else None
+        )
         heat = store.heat(alike.elements) if alike else None
         caption = f"{width} px" + (f", {int(alike.score * 100)} of 100 alike" if alike and side == "published" else "")
+        if side == "fitted" and made.fitted is not None:
+            caption = f"{width} px, {int(max(0.0, made.fitted.share) * 100 + 1e-6)} of 100"
         figures.append(_Figure(width, heat, caption))
     return _Side(side, title, called, theme, False, page, told, tuple(figures))
 

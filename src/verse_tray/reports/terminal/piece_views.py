@@ -24,23 +24,27 @@ from verse_tray.reports.terminal.inline import Losses, label_of
 _WORST = 3
 _SAID = 60  # characters of what is gone
 
+_HEADINGS = {"editor": " In the editor ", "published": " As published ", "fitted": " Fitted, as published "}
 
-def piece_views(journeys: Sequence[Journey], sides: Sequence[str], width: int) -> Iterator[RenderableType]:
+
+def piece_views(
+    journeys: Sequence[Journey], sides: Sequence[str], width: int, fitted: Sequence[Journey] = ()
+) -> Iterator[RenderableType]:
     """Yield what readers of each editor's page get, editors alike together.
 
     Args:
         journeys: Journeys of one piece.
-        sides: Sides to show: ``written``, ``editor``, ``published``.
+        sides: Sides to show: ``written``, ``editor``, ``published``, ``fitted``.
         width: Columns of the terminal.
+        fitted: Those of the fitted pieces, for the side ``fitted``.
     """
     if "written" in sides:
         tree = journeys[0].piece.parsed.tree
         yield Line.assemble((" As written ", "bold reverse"))
         yield Padding(Group(*blocks_of(tree.root.children, Losses({}, frozenset()))), (1, 0, 0, 2))
-    for side in ("editor", "published"):
-        if side not in sides:
-            continue
-        for alike, body in _grouped(journeys, side, width):
+    for side in ("editor", "published", "fitted"):
+        shown = fitted if side == "fitted" else journeys
+        for alike, body in _grouped(shown, side, width) if side in sides else ():
             yield from _one(alike, side, body)
 
 
@@ -57,13 +61,13 @@ def _grouped(journeys: Sequence[Journey], side: str, width: int) -> list[tuple[l
 
 def _one(alike: list[Journey], side: str, body: RenderableType) -> Iterator[RenderableType]:
     worst = max(alike, key=lambda journey: journey.verdict.rank)
-    heading = Line.assemble((" In the editor " if side == "editor" else " As published ", "bold reverse"))
+    heading = Line.assemble((_HEADINGS[side], "bold reverse"))
     for verdict in sorted({journey.verdict for journey in alike}, key=lambda each: -each.rank):
         names = listed([journey.editor.name for journey in alike if journey.verdict is verdict], 99)
         heading.append_text(Line.assemble("  ", (verdict.value, VERDICT_STYLES[verdict]), f" in {names}"))
     yield Padding(heading, 0)  # wrapped, as all of this is
     yield Padding(body, (1, 0, 0, 2))
-    if side == "published":
+    if side != "editor":
         for group in grouped([("", worst.findings)])[:_WORST]:
             yield Padding(_finding(group), (0, 0, 0, 2))
         yield Line("")
