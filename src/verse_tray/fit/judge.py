@@ -32,6 +32,11 @@ class Judged(NamedTuple):
     """The two compared, on a desktop."""
 
 
+def of_hundred(share: float) -> int:
+    """Return how much readers get as a number from 0 to 100; 100 is all of it."""
+    return max(0, 100 if share > 1 - 1e-9 else min(99, round(share * 100)))
+
+
 class Judge:
     """Compares what readers get of texts with the author's piece, in one editor's page."""
 

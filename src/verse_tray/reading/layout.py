@@ -53,7 +53,7 @@ class _Partners:
                 self.broken.append((number, parts[number], other))
             parts[number] = other
         self._runs = {item.run: item for item in items(after) if item.run >= 0}
-        media = {} if by_text else {medium.key: number for number, medium in enumerate(after.media)}
+        media = _by_address(before, after) if by_text else {m.key: number for number, m in enumerate(after.media)}
         places = {item.medium: item for item in items(after) if item.medium >= 0}
         self._media = {key: places[number] for key, number in media.items()}
 
@@ -67,6 +67,14 @@ class _Partners:
             return self._media.get(self._before.media[item.medium].key)
         number = (self._last if end else self._first).get(item.run)
         return None if number is None else self._runs[number]
+
+
+def _by_address(before: Reading, after: Reading) -> dict[int, int]:
+    """Return the numbers of media by the keys of those that they were: alike by kind and address, in their order."""
+    there: dict[tuple[str, str], list[int]] = {}
+    for number, medium in reversed(list(enumerate(after.media))):
+        there.setdefault((medium.kind, medium.address), []).append(number)
+    return {m.key: there[m.kind, m.address].pop() for m in before.media if there.get((m.kind, m.address))}
 
 
 def _share(before: Reading, one: Item, other: Item, old: Relation, new: Relation, found: Comparison) -> float:

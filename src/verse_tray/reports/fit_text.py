@@ -6,6 +6,7 @@ import json
 from collections.abc import Iterator, Sequence
 
 from verse_tray.fit.fit import Fitted
+from verse_tray.fit.judge import of_hundred
 from verse_tray.fit.pastes import TooLarge
 from verse_tray.journeys.remarks import seen_otherwise
 from verse_tray.model.findings import Finding, Severity
@@ -98,11 +99,6 @@ def _left(fitted: Fitted) -> Iterator[str]:
 
 def _of_size(finding: Finding) -> bool:
     return finding.rule.startswith("limits/") and finding.stage in ("paste", "save") and "refuse" in finding.rule
-
-
-def of_hundred(share: float) -> int:
-    """Return how much readers get as a number from 0 to 100; 100 is all of it."""
-    return max(0, 100 if share > 1 - 1e-9 else min(99, round(share * 100)))
 
 
 def fit_json(fits: list[Fitted]) -> str:

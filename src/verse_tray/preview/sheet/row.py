@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 from markupsafe import Markup
 from msgspec import structs
 
+from verse_tray.fit.judge import of_hundred
 from verse_tray.journeys.highlights import published_highlights, written_highlights
 from verse_tray.journeys.journey import Journey, finding_of
 from verse_tray.markup.lines import block_lines
@@ -161,7 +162,7 @@ def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Stor
         heat = store.heat(alike.elements) if alike else None
         caption = f"{width} px" + (f", {int(alike.score * 100)} of 100 alike" if alike and side == "published" else "")
         if side == "fitted" and made.fitted is not None:
-            caption = f"{width} px, {int(max(0.0, made.fitted.share) * 100 + 1e-6)} of 100"
+            caption = f"{width} px, {of_hundred(made.fitted.share)} of 100"
         figures.append(_Figure(width, heat, caption))
     return _Side(side, title, called, theme, False, page, told, tuple(figures))
 
