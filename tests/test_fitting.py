@@ -25,9 +25,8 @@ from verse_tray.fit.table import LAST, STRATEGIES
 from verse_tray.fit.trips import Trips
 from verse_tray.make.terms import Styles, Terms
 from verse_tray.model.decoding import Source
-from verse_tray.model.findings import Severity, Verdict
+from verse_tray.model.findings import Severity
 from verse_tray.piece.piece import Piece
-from verse_tray.reports.fit_text import fit_lines
 
 TABLES: dict[str, list[Any]] = tomllib.loads((Path(__file__).parent / "data" / "fitting.toml").read_text("utf-8"))
 RICH = (
@@ -97,14 +96,6 @@ def test_any_piece_is_fitted_without_loss(text: str, name: str) -> None:
     found = fit(Piece(Source(text)), load_editor(name))
     assert found.after.share >= found.before.share
     assert found.changed or found.after.text == text
-
-
-def test_a_piece_that_is_refused_is_said_to_be() -> None:
-    found = fit(Piece(Source("<p style='color: teal'>Low water</p>" * 200)), load_editor("note-field"))
-    assert (found.changed, found.verdict) == (False, Verdict.BROKEN)
-    lines = list(fit_lines(found))
-    assert "It is refused" in lines[0]
-    assert "2,000" in lines[1]
 
 
 def test_what_no_strategy_has_to_do_with_stays_as_it_is_typed() -> None:

@@ -85,6 +85,7 @@ def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIE
                 found = search(Judges([trips], written), strategies)
                 after = found.best.each[0]
             else:
+                after = found.best.each[0]  # as it was typed: no paste is too small for that
                 pastes = in_pastes(trips, lifted, judge, after.text)
         lost = given_up(lifted.draft(written), lifted.draft(found.whole))
         if pastes is None:

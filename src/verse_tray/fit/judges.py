@@ -9,7 +9,7 @@ from verse_tray.fit.judge import Judge, Judged
 from verse_tray.fit.table import Strategy
 from verse_tray.fit.trips import Trips
 
-_WORSE = 2.0  # how much more it counts that an editor's readers get less than they would as written
+_WORSE = 50.0  # how much more it counts that an editor's readers get less than they would as written
 
 
 class Together(NamedTuple):

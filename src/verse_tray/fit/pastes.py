@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from verse_tray.fit.judge import Judge
@@ -9,11 +10,11 @@ from verse_tray.fit.size import over
 from verse_tray.fit.split import Unit, split
 from verse_tray.fit.trips import Trips
 from verse_tray.markup.parse import parse_fragment
-from verse_tray.markup.tree import Element
-from verse_tray.model.decoding import Source
+from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.piece.view import View
 
 _TRIES = 12
+_MOST_SAID = 40
 _SPARE = 20  # signs for what an editor writes in addition
 _LESS = 0.88  # of the size, where a paste came out above the limit
 
@@ -23,8 +24,8 @@ class TooLarge(NamedTuple):
 
     element: str
     """Name of the element; empty for text."""
-    line: int
-    """Its line in the fitted piece, 1-based."""
+    begins: str
+    """The words that it begins with."""
     size: int
     """Its signs."""
     most: int
@@ -64,9 +65,18 @@ def in_pastes(trips: Trips, lifted: Trips, judge: Judge, text: str) -> Pastes:
         most = max(1, int(most * _LESS))
     shown = "".join(trips.draft(paste).trip.stages[-1].markup for paste in found.pastes)
     share = judge.share_of(View(parse_fragment(shown).take_tree()))
-    return Pastes(found.pastes, share, tuple(_told(draft.subject.source, unit, most) for unit in found.too_large))
+    return Pastes(found.pastes, share, tuple(_told(unit, most) for unit in found.too_large))
 
 
-def _told(source: Source, unit: Unit, most: int) -> TooLarge:
+def _told(unit: Unit, most: int) -> TooLarge:
     element = next((each.name for each in unit.holds if isinstance(each, Element)), "")
-    return TooLarge(element, source.place(unit.span.start)[0], unit.span.end - unit.span.start, most)
+    said = " ".join(text for node in unit.holds for text in _words(node))
+    return TooLarge(element, said[:_MOST_SAID].strip(), unit.span.end - unit.span.start, most)
+
+
+def _words(node: Node) -> Iterator[str]:
+    if isinstance(node, Text):
+        yield from node.data.split()
+    elif isinstance(node, Element):
+        for child in node.children:
+            yield from _words(child)

@@ -11,7 +11,7 @@ from verse_tray.style.colours import Colour, written
 
 def compare_boxes(before: Reading, after: Reading, pairing: Pairing, found: Comparison, *, by_text: bool) -> float:
     """Return the share of the painted boxes that is still there; what differs goes into ``found``."""
-    spans = _Spans(after, pairing)
+    spans = Spans(after, pairing)
     by_key = {} if by_text else {box.key: box for box in after.boxes if box.key}
     used: set[int] = set()
     total = weight = 0.0
@@ -36,7 +36,7 @@ def compare_boxes(before: Reading, after: Reading, pairing: Pairing, found: Comp
     return total / weight if weight else 1.0
 
 
-class _Spans:
+class Spans:
     """Boxes of the second reading by the runs in them, counted in the first reading's."""
 
     def __init__(self, after: Reading, pairing: Pairing) -> None:

@@ -73,8 +73,9 @@ def _size(fitted: Fitted) -> str:
 
 def _too_large(large: TooLarge) -> str:
     what = f"one <{large.element}>" if large.element else "one stretch of text"
+    begins = f" that begins “{large.begins}…”" if large.begins else ""
     return (
-        f"{what} at line {large.line} of the fitted piece has {large.size:,} signs, and a paste holds {large.most:,}: "
+        f"{what}{begins} has {large.size:,} signs, and a paste holds {large.most:,}: "
         f"shorten it by {large.size - large.most:,}, or part it where it may be parted."
     )
 

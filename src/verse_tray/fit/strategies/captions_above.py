@@ -24,7 +24,9 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         if whole is None or table.name != "table" or not draft.probe.keeps("table"):
             continue
         own = caption.attributes.get("style", "").rstrip("; ")
-        style = f"text-align: center; margin: 0; {own}" if own else "text-align: center; margin: 0"
+        wide = draft.look(table).get("width", table.attributes.get("width", "")).strip() == "100%"
+        usual = "text-align: center; margin: 0" if wide else "margin: 0"  # a narrow table is not as wide as the page
+        style = f"{usual}; {own}" if own else usual
         name = draft.probe.first_kept("p", "div")
         yield Splice(outer, "")
         words = draft.subject.source.text[inner.start : inner.end]

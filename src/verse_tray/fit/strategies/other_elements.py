@@ -67,10 +67,13 @@ _LIST: dict[str, Forms] = {
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield other names for the tags of elements that go, and the styles that stand for them."""
     gone: dict[str, bool] = {}
+    around = draft.subject.around
     for element in draft.elements:
         name = element.name
         if (name not in _AS and "-" not in name) or element.namespace != "html" or draft.kept(element) is not None:
             continue
+        if name == "button" and ("onclick" in element.attributes or any(e.name == "form" for e in around(element))):
+            continue  # words that did something, and would do nothing
         if not draft.is_lost(element) and gone.setdefault(name, draft.probe.keeps(name)):
             continue  # what is around it takes it along
         name, style = _stand_in(draft, element)

@@ -1,0 +1,167 @@
+"""Pieces that are too large for an editor, pieces for several editors, and what is shown of a fitted one."""
+
+from __future__ import annotations
+
+import json
+import re
+from itertools import pairwise
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from support.editors import editor as made_editor
+from support.program import run
+from verse_tray.editors.load import Editor, load_editor
+from verse_tray.fit.fit import Fitted, fit, fit_together
+from verse_tray.fit.size import over
+from verse_tray.journeys.journey import journey
+from verse_tray.markup.parse import parse_fragment
+from verse_tray.markup.tree import Text, Tree
+from verse_tray.model.decoding import Source
+from verse_tray.model.findings import Verdict
+from verse_tray.piece.piece import Piece
+from verse_tray.reading.read import PHONE
+from verse_tray.reports.fit_text import fit_lines
+
+
+def limited(most: int, over: str = "refuse", *, already: int = 0, **save: object) -> Editor:
+    limit = {"measure": "stored", "unit": "characters", "most": most, "over": over, "already": already}
+    return made_editor(save, limits=[limit])
+
+
+def fitted(text: str, editor: Editor) -> Fitted:
+    return fit(Piece(Source(text, "piece.html")), editor)
+
+
+def words(text: str) -> list[str]:
+    tree: Tree = parse_fragment(text).tree
+    return " ".join(node.data for node in tree.nodes() if isinstance(node, Text)).split()
+
+
+@pytest.mark.parametrize(
+    ("text", "most", "shorter"),
+    [
+        ("<p>Low water</p><!-- " + "x" * 40 + " -->", 30, "<p>Low water</p>"),
+        ("<p style='margin: 0px 0px 0px 0px; color: #FFAA00'>Low</p>", 45, "<p style='margin:0;color:#FA0'>Low</p>"),
+        ("<ul>\n      <li>one</li>\n      <li>two</li>\n    </ul>\n", 40, "<ul><li>one</li><li>two</li></ul>\n"),
+    ],
+)
+def test_a_piece_that_is_a_little_too_large_is_made_shorter(text: str, most: int, shorter: str) -> None:
+    found = fitted(text, limited(most))
+    assert (found.before.journey.refused, found.pastes, found.after.text) == (True, None, shorter)
+    assert found.after.share == 1
+    assert fitted(shorter, limited(most)).after.text == shorter
+
+
+def test_a_large_piece_becomes_pastes_that_stand_alone() -> None:
+    rows = "".join(f"<tr><td>Pool {n}</td><td>{n * 7}</td></tr>" for n in range(30))
+    items = "".join(f"<li>item {n}</li>" for n in range(40))
+    text = (
+        "<div id=all class=page><h2>Counts</h2><table><thead><tr><th>Place</th><th>Number</th></tr></thead>"
+        f"<tbody>{rows}</tbody></table><h2>Steps</h2><ol start=5>{items}</ol><p>The end</p></div>"
+    )
+    editor = limited(700, already=100)
+    found = fitted(text, editor)
+    assert found.pastes is not None
+    pastes = found.pastes.texts
+    assert len(pastes) > 3
+    assert found.pastes.too_large == ()
+    assert all(over(journey(paste, editor)) is None for paste in pastes)
+    heads = [word for paste in pastes for word in words(paste) if word in ("Place", "Number")]
+    assert len(heads) >= 4  # the header row stands again where the table goes on
+    everything = [word for paste in pastes for word in words(paste)]
+    assert [w for w in everything if w not in ("Place", "Number")] == [
+        w for w in words(text) if w not in ("Place", "Number")
+    ]
+    assert "".join(pastes).count("id=all") == 1
+    assert all("class=page" in paste for paste in pastes)
+    assert not any(re.search(r"<h2>\w+</h2>(?:</div>)?\s*$", paste) for paste in pastes)
+    starts = [(int(each), text.count("<li>")) for text in pastes for each in re.findall(r'<ol start="?(\d+)', text)]
+    assert all(first + count == second for (first, count), (second, _) in pairwise(starts))
+    assert found.pastes.share > 0.9
+    for paste in pastes:
+        assert fitted(paste, editor).after.text == paste
+
+
+def test_what_no_paste_can_hold_is_named_with_what_would_help() -> None:
+    found = fitted("<p>short</p>\n<p>" + "long " * 100 + "</p>", limited(200))
+    assert found.verdict is Verdict.BROKEN
+    (told,) = [line for line in fit_lines(found) if "too large" in line]
+    assert "one <p> that begins “long long" in told
+    assert re.search(r"has 508 signs, and a paste holds \d+: shorten it by \d+", told)
+
+
+def test_a_piece_that_is_taken_stays_one_paste() -> None:
+    text = "<style>p{color:#123456;background:#eeeeee;padding:10px}</style>" + "<p>one</p>" * 12
+    found = fitted(text, limited(230, styleElements="drop"))
+    assert found.pastes is None
+    assert over(found.after.journey) is None
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    st.lists(
+        st.sampled_from(
+            ["<p>one two three</p>", "<h3>head</h3>", "<ul><li>a b</li><li>c</li><li>d e</li></ul>", "loose ", "<hr>",
+             "<section><p>x</p><p>y z</p></section>", "<table><tr><td>m</td><td>n</td></tr></table>", "<!-- c -->"]
+        ),
+        min_size=1,
+        max_size=40,
+    ),
+    st.integers(60, 400),
+)  # fmt: skip
+def test_every_word_is_in_the_pastes_once_and_in_order(parts: list[str], most: int) -> None:
+    editor = limited(most)
+    found = fitted("\n".join(parts), editor)
+    texts = found.texts
+    assert [word for text in texts for word in words(text)] == words("\n".join(parts))
+    assert all(over(journey(text, editor)) is None for text in texts)
+
+
+def test_one_text_for_several_editors_does_well_in_all() -> None:
+    text = "<style>.n{background:#eef5f4;padding:9px}</style><section class=n><p>Low <mark>water</mark></p></section>"
+    editors = [load_editor(name) for name in ("article", "course-page", "mail-signoff", "blog-post")]
+    together = fit_together(Piece(Source(text)), editors)
+    assert len({each.after.text for each in together}) == 1
+    assert all(each.after.share >= each.before.share for each in together)
+    assert sum(each.after.share for each in together) > sum(each.before.share for each in together)
+    again = fit_together(Piece(Source(together[0].after.text)), editors)
+    assert again[0].after.text == together[0].after.text
+
+
+def test_the_look_of_a_phone_is_kept_where_it_is_asked_for() -> None:
+    text = "<style>p{color:teal}@media (max-width: 600px){p{color:maroon}}</style><p>Low water</p>"
+    wide, narrow = (fit(Piece(Source(text)), load_editor("article"), width=width) for width in (1280, PHONE))
+    assert "color: teal" in wide.after.text
+    assert "color: maroon" in narrow.after.text
+    assert any("--keep phone" in line for line in fit_lines(wide))
+    assert any("--keep desktop" in line for line in fit_lines(narrow))
+
+
+def test_the_command_writes_numbered_pastes_and_one_text_for_several(folder: Path) -> None:
+    (folder / "long.html").write_text("".join(f"<p>Paragraph {n} of the walk</p>\n" for n in range(120)), "utf-8")
+    done = run("fit", "long.html", "--editor", "note-field", "-o", "note.html", cwd=folder)
+    names = sorted(path.name for path in folder.glob("note-*.html"))
+    assert names == [f"note-{number}.html" for number in range(1, len(names) + 1)]
+    assert (done.returncode, f"It takes {len(names)} pastes" in done.stderr) == (0, True)
+    without = run("fit", "long.html", "--editor", "note-field", cwd=folder)
+    assert (without.returncode, "name a file with -o" in without.stderr, without.stdout) == (2, True, "")
+    (folder / "short.html").write_text("<section style='background:#eee'>Low water</section>", "utf-8")
+    one = run("fit", "short.html", "--editor", "article", "--editor", "mail-signoff", "--one", cwd=folder)
+    assert one.stdout == "<div style='background:#eee'>Low water</div>"
+    assert "mail-signoff: readers get 100 of 100, and not " in one.stderr
+    told = json.loads(
+        run("fit", "long.html", "--editor", "note-field", "--format", "json", cwd=folder).stdout
+    )["editors"][0]  # fmt: skip
+    assert len(told["pastes"]) == len(names)
+
+
+def test_previews_show_the_fitted_side(folder: Path) -> None:
+    (folder / "short.html").write_text("<section style='background:#eee'>Low water</section>", "utf-8")
+    done = run("preview", "short.html", "--editor", "mail-signoff", "--fit", "-o", "sheet.html", cwd=folder)
+    sheet = (folder / "sheet.html").read_text("utf-8")
+    assert (done.returncode, "Fitted, as published" in sheet, "100 of 100" in sheet) == (0, True, True)
+    text = run("preview", "short.html", "--editor", "mail-signoff", "--only", "fitted", "--text", cwd=folder).stdout
+    assert (" Fitted, as published " in text, " As published " in text) == (True, False)
