@@ -8,10 +8,14 @@ from typing import Any
 
 import pytest
 
+from support.editors import editor as made_editor
 from support.random_pages import page
-from verse_tray.markup.parse import parse_document
+from verse_tray.fit.table import STRATEGIES
+from verse_tray.fit.trips import Trips
+from verse_tray.markup.parse import parse_document, parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Element
+from verse_tray.model.decoding import Source
 from verse_tray.preview.browser.session import Session
 from verse_tray.style.cascade import match, winners_of
 from verse_tray.style.colours import Colour, parse_colour
@@ -112,6 +116,35 @@ def test_values_are_those_of_a_browser(session: Session) -> None:
 @pytest.mark.browser
 def test_values_of_random_pages_are_those_of_a_browser(session: Session) -> None:
     wrong = {seed: rows[:3] for seed in range(60) if (rows := differences(session, page(seed)))}
+    assert wrong == {}
+
+
+def computed_in_browser(session: Session, markup: str) -> dict[int, list[str]]:
+    session.open(f"<!DOCTYPE html><body>{markup}", 1280)
+    return dict(session.evaluate(READ, NAMES))
+
+
+@pytest.mark.browser
+def test_rules_written_into_elements_give_the_values_that_the_rules_gave(session: Session) -> None:
+    editor = made_editor({"styleElements": "drop"})
+    rules = next(each for each in STRATEGIES if each.name == "rules-in-elements")
+    wrong = {}
+    # a rule for * reaches the page as well, and what the piece inherits from it: that is told, and left alone
+    for seed in [seed for seed in range(120) if not re.search(r"[{}>]\s*\*", page(seed))][:60]:
+        tree = parse_fragment(page(seed).removeprefix("<!DOCTYPE html>")).take_tree()
+        for number, element in enumerate(tree.elements()):
+            element.attributes["data-n"] = str(number)
+        text = serialise(tree).markup
+        before = computed_in_browser(session, text)
+        after = computed_in_browser(session, Trips(Source(text), editor).applied(text, rules))
+        differ = [
+            (number, name, was, now)
+            for number, values in before.items()
+            for name, was, now in zip(NAMES, values, after.get(number, values), strict=True)
+            if was != now and not name.startswith("min-")  # what they come to depends on the layout
+        ]
+        if differ:
+            wrong[seed] = differ[:3]
     assert wrong == {}
 
 

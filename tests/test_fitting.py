@@ -44,7 +44,7 @@ def named(name: str) -> Editor:
         bare = made_editor({"removeAttributes": ["style"], "styleElements": "drop"})
         theme = ".dated { color: #6b7d77; font-style: italic }" if name == "themed" else ""
         return Editor(name, bare.profile, "<!doctype html><!-- theme --><body><!-- piece --></body>", theme)
-    return load_editor(name)
+    return made_editor({"addresses": {"schemes": ["https"]}}) if name == "secure" else load_editor(name)
 
 
 @pytest.mark.parametrize("row", TABLES["wins"], ids=lambda row: str(row[0]))

@@ -133,7 +133,9 @@ class Draft:
             if " " in name or name.startswith("--"):
                 continue
             resolved = substituted(value, environment)
-            if resolved is not None and resolved.strip():
+            if resolved is None:  # it wins, and comes to nothing (CSS Custom Properties Level 1, section 3.1)
+                resolved = "unset"
+            if resolved.strip():
                 found[name] = f"{resolved.strip()}{' !important' if important else ''}"
         return found
 

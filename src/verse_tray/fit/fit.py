@@ -33,6 +33,8 @@ class Fitted(Struct, frozen=True):
     """What was done, in order."""
     given_up: tuple[str, ...] = ()
     """What no strategy could save of the look, and why, in sentences."""
+    alone: float | None = None
+    """How much readers get of the piece when it is fitted to this editor alone, where one text is for several."""
     pastes: Pastes | None = None
     """The pastes that it takes, where it is too large for one."""
 
@@ -40,6 +42,11 @@ class Fitted(Struct, frozen=True):
     def changed(self) -> bool:
         """Whether it was rewritten at all."""
         return self.after.text != self.before.text or self.pastes is not None
+
+    @property
+    def share(self) -> float:
+        """How much readers get, of all pastes together, 0 to 1."""
+        return self.after.share if self.pastes is None else self.pastes.share
 
     @property
     def texts(self) -> tuple[str, ...]:
@@ -90,7 +97,7 @@ def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIE
         lost = given_up(lifted.draft(written), lifted.draft(found.whole))
         if pastes is None:
             after = after._replace(journey=trips.draft(after.text).trip)
-        return Fitted(_as_written(trips, judge, written), after, found.used, lost, pastes)
+        return Fitted(_as_written(trips, judge, written), after, found.used, lost, pastes=pastes)
 
 
 def _as_written(trips: Trips, judge: Judge, text: str) -> Judged:
@@ -110,6 +117,12 @@ def fit_together(
         found = search(judges, strategies)
         pairs = zip(judges.trips, judges.judge(written).each, found.best.each, strict=True)
         return tuple(
-            Fitted(before, after, found.used, given_up(trips.draft(written), trips.draft(found.whole)))
+            Fitted(
+                before,
+                after,
+                found.used,
+                given_up(trips.draft(written), trips.draft(found.whole)),
+                fit(piece, trips.editor, strategies, width=width).share,
+            )
             for trips, before, after in pairs
         )

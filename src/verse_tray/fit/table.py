@@ -29,6 +29,7 @@ from verse_tray.fit.strategies import (
     quotes_written,
     rows_as_lines,
     rules_in_elements,
+    secure_addresses,
     shown_without_script,
     signs_left_out,
     site_classes,
@@ -62,6 +63,7 @@ STRATEGIES: tuple[Strategy, ...] = tuple(
         columns_as_table,  # while the looks of columns are known, and before divisions become other elements
         floats_as_table,
         captions_above,  # while the table is one
+        secure_addresses,  # before what goes with them is given up
         links_for_frames,
         links_for_pictures,
         marked_links,

@@ -23,7 +23,7 @@ def fit_lines(fitted: Fitted) -> Iterator[str]:
     if not fitted.changed:
         yield f"{head}: as you wrote it, since {_why_unchanged(fitted)}. Readers get {of_hundred(before.share)} of 100."
     else:
-        yield f"{head}: readers get {of_hundred(_share(fitted))} of 100, and not {_before(fitted)}. {_size(fitted)}"
+        yield f"{head}: readers get {of_hundred(fitted.share)} of 100, and not {_before(fitted)}. {_size(fitted)}"
         for used in fitted.used:
             won = f"wins {of_hundred(used.won)}" if used.won >= 0.01 else "wins less than 1"
             yield f"  {won}: {used.sentence} [{used.name}]"
@@ -44,13 +44,11 @@ def together_lines(fits: Sequence[Fitted]) -> Iterator[str]:
         for used in first.used:
             yield f"  {used.sentence} [{used.name}]"
     for each in fits:
-        better = f"readers get {of_hundred(_share(each))} of 100"
+        better = f"readers get {of_hundred(each.share)} of 100"
         was = f", and not {_before(each)}" if each.changed else ""
-        yield f"  {each.before.journey.editor.name}: {better}{was}."
-
-
-def _share(fitted: Fitted) -> float:
-    return fitted.after.share if fitted.pastes is None else fitted.pastes.share
+        alone = of_hundred(each.alone or 0.0)
+        cost = f" Fitted to it alone: {alone}." if alone > of_hundred(each.share) else ""
+        yield f"  {each.before.journey.editor.name}: {better}{was}.{cost}"
 
 
 def _before(fitted: Fitted) -> str:
@@ -122,7 +120,7 @@ def _editor(fitted: Fitted) -> dict[str, object]:
     return {
         "editor": fitted.before.journey.editor.name,
         "before": round(max(fitted.before.share, 0.0), 4),
-        "after": round(max(_share(fitted), 0.0), 4),
+        "after": round(max(fitted.share, 0.0), 4),
         "verdict": fitted.verdict.value,
         "strategies": [{"name": used.name, "won": round(used.won, 4), "size": used.size} for used in fitted.used],
         "givenUp": list(fitted.given_up),

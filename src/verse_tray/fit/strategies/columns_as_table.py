@@ -16,6 +16,7 @@ from verse_tray.style.values import pixels, words
 NAME = "columns-as-table"
 SENTENCE = "Columns became the cells of a table, since what puts them side by side goes."
 _MOST = 6  # columns: more wrap on every screen
+_COLUMN = 640  # pixels of a page's column, where nobody says
 _NO_COLUMNS = frozenset("p tr ul ol table thead tbody tfoot".split())
 _CELLS = frozenset("div section article aside header footer".split())
 """Elements that can be cells themselves."""
@@ -36,7 +37,10 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         if columns < 2 or inner is None or any(span is None for span in spans) or not draft.probe.keeps("td"):
             continue
         looks = [draft.look(child) for child in children]
-        yield draft.put(inner.start, f"<table{_of_table(draft, _gap(look, looks))}><tbody><tr>")
+        if look.get("overflow-x", look.get("overflow", "")).split(" ")[0] in ("auto", "scroll"):
+            continue  # what scrolls sideways may be wider than the page, and a table would make the page so
+        whole = _whole_width(looks[:columns])
+        yield draft.put(inner.start, f"<table{_of_table(draft, _gap(look, looks), whole)}><tbody><tr>")
         base = f"vertical-align: {'middle' if look.get('align-items') == 'center' else 'top'}"
         if _share_the_row(look, looks):
             base += f"; width: {round(100 / columns)}%"
@@ -57,11 +61,21 @@ def _gap(look: dict[str, str], children: list[dict[str, str]]) -> float:
     return pixels(words(said)[-1]) or 0 if said else 0
 
 
-def _of_table(draft: Draft, gap: float) -> str:
+def _whole_width(children: list[dict[str, str]]) -> str:
+    """Return how wide a row of columns is: what the columns say, if all say it in shares of the page."""
+    widths = [child.get("width", "") for child in children]
+    if not all(re.fullmatch(r"\d+(?:\.\d+)?%", width) for width in widths):
+        return "" if all(widths) else "100%"
+    return f"{min(100.0, sum(float(width[:-1]) for width in widths)):g}%"
+
+
+def _of_table(draft: Draft, gap: float, whole: str) -> str:
     """Return the attributes of a table of columns with the space between them."""
     spaced = f"; border-collapse: separate; border-spacing: {gap:g}px 0" if gap else ""
     typed = f' cellspacing="{gap:g}"' if gap and draft.probe.keeps("table", cellspacing=f"{gap:g}") else ""
-    return f' role="presentation"{typed} style="width: 100%{spaced}"'
+    width = f"width: {whole}" if whole else ""
+    style = (width + spaced).removeprefix("; ")
+    return f' role="presentation"{typed}' + (f' style="{style}"' if style else "")
 
 
 def _share_the_row(look: dict[str, str], children: list[dict[str, str]]) -> bool:
@@ -113,6 +127,21 @@ def _by_children(draft: Draft, children: list[Element]) -> int:
     looks = [draft.look(child) for child in children]
     for name, values in (("display", ("table-cell", "inline-block")), ("float", ("left", "right"))):
         if all(look.get(name) in values for look in looks) and draft.loses(children[0], name):
-            if name == "display" or looks[0]["float"] == "left":  # to the right, the first stands last
-                return len(children)
+            if (name == "display" or looks[0]["float"] == "left") and _fit_side_by_side(looks):
+                return len(children)  # where the first floats to the right, it stands last
     return 0
+
+
+def _fit_side_by_side(looks: list[dict[str, str]]) -> bool:
+    """Tell whether columns in shares of the page, with what is added to them in pixels, stand in one row."""
+    shares, added = 0.0, 0.0
+    for look in looks:
+        width = look.get("width", "")
+        shares += float(width[:-1]) / 100 if re.fullmatch(r"\d+(?:\.\d+)?%", width) else 0
+        sides = ("margin",) if look.get("box-sizing") == "border-box" else ("margin", "padding", "border")
+        expanded = dict(pair for name, value in look.items() for pair in expand(name, value))
+        for side in sides:
+            for end in ("left", "right"):
+                name = f"{side}-{end}-width" if side == "border" else f"{side}-{end}"
+                added += pixels(expanded.get(name, "0")) or 0
+    return shares * _COLUMN + added <= _COLUMN

@@ -30,7 +30,9 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
             yield Splice(outer, "")  # what of it cannot stand in an element, such as states, goes either way
     matched = draft.trip.piece.written_view.cascade.matched
     for element in draft.elements:
-        if not matched.get(element.key) or element.name in ("style", "script"):
+        if element.name in ("style", "script"):
+            continue
+        if not matched.get(element.key) and "var(" not in element.attributes.get("style", ""):
             continue
         look = draft.look(element)
         if stay:
