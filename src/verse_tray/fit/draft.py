@@ -41,6 +41,7 @@ class Draft:
         self._kept = {element.key: element for element in trip.published.elements()}
         self._environments: dict[int, Environment] = {}
         self._looks: dict[int, dict[str, str]] = {}
+        self._styles: dict[int, set[str]] = {}
 
     def kept(self, element: Element) -> Element | None:
         """Return what an element has become; None for one that goes."""
@@ -90,8 +91,10 @@ class Draft:
         kept = self.kept(element)
         if kept is None:
             return True
-        names = {each.name for each in parse_declarations(kept.attributes.get("style", ""))}
-        return not any(are_one(name, other) for other in names)
+        if element.key not in self._styles:
+            self._styles[element.key] = {e.name for e in parse_declarations(kept.attributes.get("style", ""))}
+        names = self._styles[element.key]
+        return name not in names and not any(are_one(name, other) for other in names)
 
     @cached_property
     def is_active(self) -> bool:

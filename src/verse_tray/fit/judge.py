@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+import re
 from typing import NamedTuple
 
 from verse_tray.fit.trips import Trips
 from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.outcome import depends_on_width
 from verse_tray.markup.tree import Element, Node, Tree
+from verse_tray.model.patterns import lazy
 from verse_tray.piece.view import View
 from verse_tray.reading.compare import compare
 from verse_tray.reading.differences import Comparison
 from verse_tray.reading.frames import frame_of, framed
+from verse_tray.reading.pairing import pair
 from verse_tray.reading.read import DESKTOP, PHONE, read
 
 _MEDIA = frozenset("img iframe video audio embed".split())
+_OF_WINDOW = lazy(r"\dv(?:w|h|i|b|min|max)\b", re.IGNORECASE)
 _LINK = 0.02
 """How much of the likeness a link to something that is gone is worth: it can be reached, though not seen."""
 
@@ -37,6 +41,13 @@ def of_hundred(share: float) -> int:
     return max(0, 100 if share > 1 - 1e-9 else min(99, round(share * 100)))
 
 
+def _stretches(view: View) -> bool:
+    """Tell whether a piece has lengths in shares of the window."""
+    said = [e.attributes["style"] for e in view.elements if "style" in e.attributes]
+    said += [each.value for sheet in view.sheets for rule in sheet.rules for each in rule.declarations]
+    return any(_OF_WINDOW.search(each) for each in said)
+
+
 class Judge:
     """Compares what readers get of texts with the author's piece, in one editor's page."""
 
@@ -53,6 +64,8 @@ class Judge:
         both = (DESKTOP, PHONE) if trips.width == DESKTOP else (PHONE,)
         widths = both if depends_on_width(view.sheets) else (DESKTOP,)
         self._written = {width: read(framed(self._frame, view), width) for width in widths}
+        words = [[(run.text, run.made) for run in reading.runs] for reading in self._written.values()]
+        self._same_words = all(each == words[0] for each in words)
         self._media = {e.attributes["src"] for e in view.elements if e.name in _MEDIA and e.attributes.get("src")}
         self._known: dict[str, Judged] = {}
 
@@ -76,10 +89,15 @@ class Judge:
 
     def _compared(self, view: View) -> tuple[float, int, Comparison]:
         """Return how much alike a page is, at all widths, the most that leaked, and the first comparison."""
-        found = [
-            compare(before, read(framed(self._frame, view), width), by_text=True)
-            for width, before in self._written.items()
-        ]
+        page, found = framed(self._frame, view), list[Comparison]()
+        same = not self._frame.depends_on_width and not depends_on_width(view.sheets) and not _stretches(view)
+        after, pairing = None, None
+        for width, before in self._written.items():
+            if after is None or not same:
+                after, pairing = read(page, width), None
+            if pairing is None or not self._same_words:
+                pairing = pair(before, after, by_text=True)
+            found.append(compare(before, after, by_text=True, pairing=pairing))
         share = sum(each.share for each in found) / len(found) if view.tree.root.children or not found[0].of else 0.0
         return share, max(each.leaked for each in found), found[0]
 

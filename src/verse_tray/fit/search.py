@@ -49,15 +49,17 @@ def search(judges: Judges, strategies: Sequence[Strategy]) -> Searched:
     before = best = judges.judge(judges.text)
     used: list[Used] = []
     whole = before.text
+    left = strategies
     for _ in range(_ROUNDS):  # what one round has written can be a reason for another
-        found, active = _searched(judges, best, strategies)
+        found, active, spared = _searched(judges, best, left)
         if not active:
             break
+        left = [each for each in left if each not in spared]  # nobody has missed those
         used += [_used(judges, best.text, active, each, found) for each in active]
         best, whole = _cleaned(judges, found), found.text
     for _ in range(_ROUNDS if best is not before else 0):  # until fitting it again would change nothing
         itself = judges.of_another(best.text)
-        found, active = _searched(itself, itself.judge(best.text), strategies)
+        found, _, _ = _searched(itself, itself.judge(best.text), strategies)
         again = judges.judge(_cleaned(itself, found).text)
         if again.text == best.text or again.share < max(before.share, best.share - _AT_REST):
             break
@@ -82,11 +84,14 @@ def _cleaned(judges: Judges, best: Together) -> Together:
     return best
 
 
-def _searched(judges: Judges, base: Together, strategies: Sequence[Strategy]) -> tuple[Together, list[Strategy]]:
-    """Return the best that can be made of a text, and the strategies for it: all, then fewer."""
+def _searched(
+    judges: Judges, base: Together, strategies: Sequence[Strategy]
+) -> tuple[Together, list[Strategy], list[Strategy]]:
+    """Return the best that can be made of a text, the strategies for it (all, then fewer), and those not missed."""
     if base.share > 1 - _WORTH:
-        return base, []
+        return base, [], []
     best, active = _written(judges, base.text, strategies)
+    tried = active
     while active:
         trials = [_without(judges, base.text, strategies, {each}) for each in active]
         taken = [each for each in trials if _is_as_good(each, best, active)]
@@ -97,7 +102,8 @@ def _searched(judges: Judges, base: Together, strategies: Sequence[Strategy]) ->
         if not _is_as_good(found, first.best, active):  # most often nobody misses any of them
             found = first
         best, active, strategies = found.best, found.active, found.left
-    return (best, active) if best.share >= base.share + _WORTH else (base, [])
+    spared = [each for each in tried if each not in active]
+    return (best, active, spared) if best.share >= base.share + _WORTH else (base, [], spared)
 
 
 class _Trial(NamedTuple):

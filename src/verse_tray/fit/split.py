@@ -121,7 +121,12 @@ class _Splitter:
     def _unit(self, nodes: list[Node], around: tuple[Element, ...]) -> Iterator[Unit]:
         spans = [span for node in nodes if (span := self._span(node)) is not None]
         if spans and any(not isinstance(node, Text) or node.data.strip() for node in nodes):
-            yield Unit(around, Span(min(s.start for s in spans), max(s.end for s in spans)), tuple(nodes))
+            unit = Unit(around, Span(min(s.start for s in spans), max(s.end for s in spans)), tuple(nodes))
+            if len(nodes) > 1 and len(self.front) + self._size(unit, ()) > self.most:
+                for node in nodes:  # what stays together has no room together
+                    yield from self._unit([node], around)
+            else:
+                yield unit
 
     def _span(self, node: Node) -> Span | None:
         return self.map.outer_span(node) if isinstance(node, Element) else self.draft.subject.span(node)

@@ -26,16 +26,18 @@ _FEATURES = {
 """Which share of the likeness of a text is lost with each trait of its look."""
 
 
-def compare(before: Reading, after: Reading, *, by_text: bool = False) -> Comparison:
+def compare(before: Reading, after: Reading, *, by_text: bool = False, pairing: Pairing | None = None) -> Comparison:
     """Compare what readers were to see with what they get.
 
     Args:
         before: The reading of what was written.
         after: That of what is published.
         by_text: Whether the keys of the two have nothing to do with one another.
+        pairing: Which runs are which, where that is known.
     """
     found = Comparison()
-    pairing = pair(before, after, by_text=by_text)
+    if pairing is None:
+        pairing = pair(before, after, by_text=by_text)
     shares = {
         "text": _text(before, after, pairing, found),
         "look": _look(before, after, pairing, found),

@@ -9,12 +9,17 @@ from verse_tray.editors.load import PIECE_MARK, Editor
 from verse_tray.editors.page import themed_frame
 from verse_tray.markup.parse import parse_document
 from verse_tray.markup.tree import Element, Node, Tree
+from verse_tray.model.patterns import lazy
 from verse_tray.piece.view import View
+from verse_tray.style.conditions import holds
 from verse_tray.style.names import names_in
 from verse_tray.style.page_sheets import sheets_in
 from verse_tray.style.sheets import Sheet
 
 _HOLDER = '<div class="verse-tray-piece"></div>'
+_LAYS_OUT = lazy(
+    r"margin|padding|(?:min-|max-)?(?:width|height)|top|right|bottom|left|gap|inset|flex|order|float|grid|justify|align-items"
+)
 _OWN_PAGE = '<!DOCTYPE html><html><head></head><body class="verse-tray-piece"></body></html>'
 
 
@@ -42,6 +47,17 @@ class Frame:
         """The classes and identifiers that its style sheets name."""
         return frozenset(
             each.name for sheet in self.sheets for rule in sheet.rules for each in names_in(rule.selectors)
+        )
+
+    @cached_property
+    def depends_on_width(self) -> bool:
+        """Whether letters in it look otherwise in windows of other widths."""
+        return any(
+            not _LAYS_OUT.match(each.name)
+            and ("vw" in each.value or (rule.around and holds(rule.around, None) is None))
+            for sheet in self.sheets
+            for rule in sheet.rules
+            for each in rule.declarations
         )
 
     def name_of(self, key: int) -> str:

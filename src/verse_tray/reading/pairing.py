@@ -59,9 +59,12 @@ def pair(before: Reading, after: Reading, *, by_text: bool = False) -> Pairing:
         by_text: Whether the keys of the two have nothing to do with one another.
     """
     found = Pairing(of=sum(_size(run.text) for run in before.runs if not run.made))
+    if by_text:
+        _pair_by_text(found, before, after)
+        return found
     loose_before: _Words = []
     loose_after: _Words = []
-    ones, twos = _by_key(before.runs, by_text), _by_key(after.runs, by_text)
+    ones, twos = _by_key(before.runs), _by_key(after.runs)
     for key, numbers in ones.items():
         others = twos.pop(key, [])
         if key == (0, False):
@@ -79,8 +82,23 @@ def pair(before: Reading, after: Reading, *, by_text: bool = False) -> Pairing:
     for numbers in twos.values():
         loose_after += _words(after.runs, numbers)
     ordered = sorted(loose_before, key=_number), sorted(loose_after, key=_number)
-    _find_again(found, before, *ordered, loosely=by_text)
+    _find_again(found, before, *ordered, loosely=False)
     return found
+
+
+def _pair_by_text(found: Pairing, before: Reading, after: Reading) -> None:
+    """Pair runs that stand in the same order in both readings, and the words of all others by what they say."""
+    ones, twos = [run.text for run in before.runs], [run.text for run in after.runs]
+    loose, others = list(range(len(ones))), list(range(len(twos)))
+    if max(len(ones), len(twos)) <= _MOST_ALIGNED or ones == twos:
+        blocks = [each for each in _blocks(ones, twos) if each[2]]
+        for start, other, size in blocks:
+            for step in range(size):
+                _add(found, before, start + step, other + step, _size(ones[start + step]))
+        paired = {start + step for start, _, size in blocks for step in range(size)}
+        taken = {other + step for _, other, size in blocks for step in range(size)}
+        loose, others = [n for n in loose if n not in paired], [n for n in others if n not in taken]
+    _find_again(found, before, _words(before.runs, loose), _words(after.runs, others), loosely=True)
 
 
 def text_size(reading: Reading) -> int:
@@ -97,10 +115,10 @@ def _size(text: str) -> int:
     return len(text) - text.count(" ")
 
 
-def _by_key(runs: list[Run], by_text: bool) -> dict[tuple[int, bool], list[int]]:
+def _by_key(runs: list[Run]) -> dict[tuple[int, bool], list[int]]:
     found: dict[tuple[int, bool], list[int]] = {}
     for number, run in enumerate(runs):
-        key = (0, False) if by_text or not run.key else (run.key, run.made)
+        key = (run.key, run.made) if run.key else (0, False)
         found.setdefault(key, []).append(number)
     return found
 

@@ -24,7 +24,9 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
     for element in draft.elements:
         if draft.kept(element) is None:
             continue
-        lost = {name: value for name, value in draft.look(element).items() if draft.loses(element, name)}
+        lost = {n: value for n, value in draft.look(element).items() if draft.loses(element, n)}
+        if not lost:
+            continue
         wanted = {pair for name, value in lost.items() for pair in expand(name, value.removesuffix(" !important"))}
         best = max(known.items(), key=lambda each: _gain(element, wanted, *each), default=None)
         own = element.attributes.get("class", "").split()
