@@ -24,6 +24,13 @@ class Threshold(StrEnum):
     NEVER = "never"
 
 
+class Difference(StrEnum):
+    """Forms in which what differs is shown."""
+
+    COLUMNS = "columns"
+    UNIFIED = "unified"
+
+
 class Keep(StrEnum):
     """Whose look is kept."""
 
@@ -52,6 +59,10 @@ def command(
     format: Annotated[
         Format, typer.Option("--format", help="The fitted piece, or what was done, with the texts, as JSON.")
     ] = Format.TEXT,
+    show_as: Annotated[
+        Difference | None,
+        typer.Option("--show", help="Show what differs from the piece as written, in place of the fitted one."),
+    ] = None,
     fail_on: Annotated[
         Threshold, typer.Option("--fail-on", help="Worst of what readers get afterwards that exits with 1.")
     ] = Threshold.DAMAGED,
@@ -72,23 +83,27 @@ def command(
       verse-tray fit low-water-walk.html --editor article | verse-tray check - --editor article
       verse-tray fit low-water-walk.html --editor all -o fitted
       verse-tray fit low-water-walk.html --editor article --editor course-page --one -o both.html
+      verse-tray fit low-water-walk.html --editor course-page --show columns
       verse-tray fit low-water-walk.html --editor course-page --without made-text
     """
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.screen import note, print_raw, with_progress, write_result
+    from verse_tray.cli.screen import console, note, print_raw, show, with_progress, write_result
     from verse_tray.editors.load import known_editors
     from verse_tray.model.errors import InputError
     from verse_tray.model.findings import Verdict
+    from verse_tray.reports.before_after import fitted as difference
     from verse_tray.reports.fit_text import fit_json, fit_lines, together_lines
     from verse_tray.tasks.files import read_piece
     from verse_tray.tasks.fit import FitRequest, fit_piece
 
     several = (len(editor) > 1 or "all" in editor) and not together
-    if several and out is None and format is Format.TEXT:
+    if several and out is None and format is Format.TEXT and show_as is None:
         raise InputError("several editors: name a folder for the pieces with -o, or ask for --format json, or --one.")
     if several and out is not None and format is Format.TEXT and out.exists() and not out.is_dir():
         raise InputError(f"-o {out}: this is a file. For several editors name a folder, which is made if need be.")
-    piece = read_piece(file)
+    if show_as is not None and (out is not None or format is Format.JSON):
+        raise typer.BadParameter("shows the difference on the screen: leave out -o and --format", param_hint="--show")
+    piece, screen = read_piece(file), console()
     request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()), together, keep is Keep.PHONE)
     fits: list[Fitted] = []
     count = len(known_editors()) if "all" in editor else len(editor)
@@ -96,13 +111,16 @@ def command(
         fits.append(fitted)
         for line in () if together else fit_lines(fitted):
             note(line)
-        if format is Format.TEXT and not together:
+        if show_as is not None:
+            if not together or len(fits) == 1:
+                show(screen, difference(piece.source.text, fitted.after.text, in_columns=show_as is Difference.COLUMNS))
+        elif format is Format.TEXT and not together:
             name = f"{fitted.before.journey.editor.name.replace(':', '-')}.html"
             _write(piece, fitted, out / name if several and out is not None else out)
     if together and fits:
         for line in together_lines(fits):
             note(line)
-        if format is Format.TEXT:
+        if format is Format.TEXT and show_as is None:
             _write(piece, fits[0], out)
     if format is Format.JSON:
         if out is None:

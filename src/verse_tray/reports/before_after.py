@@ -1,4 +1,4 @@
-"""The markup before and after a stage: unified, or in two columns."""
+"""Markup before and after a stage, or as written and as fitted: unified, or in two columns."""
 
 from __future__ import annotations
 
@@ -20,31 +20,42 @@ _CONTEXT = 2
 
 def unified(journey: Journey, stage: str) -> Iterator[RenderableType]:
     """Yield the lines that a stage changed, those before marked with ``-`` and those after with ``+``."""
-    before, after = _both(journey, stage)
     yield heading(journey)
-    names = (f"before {stage}", f"after {stage}")
-    lines = list(difflib.unified_diff(before, after, *names, lineterm="", n=_CONTEXT))
-    if not lines:
-        yield _same(journey, stage)
-    for line in lines:
-        style = LINE_STYLES.get(line[:1], "")
-        yield Text(line, style)
+    rows = list(_unified(*_both(journey, stage), (f"before {stage}", f"after {stage}")))
+    yield from rows or [_same(journey, stage)]
 
 
 def columns(journey: Journey, stage: str) -> Iterator[RenderableType]:
     """Yield the lines around what a stage changed, before on the left and after on the right."""
-    before, after = _both(journey, stage)
     yield heading(journey)
+    table = _columns(*_both(journey, stage), (f"before {stage}", f"after {stage}"))
+    yield _same(journey, stage) if table is None else Group(table, Text())
+
+
+def fitted(before: str, after: str, *, in_columns: bool) -> Iterator[RenderableType]:
+    """Yield the lines that differ of a piece as written and as fitted, unified or in columns; nothing for the same."""
+    texts, names = (block_lines(before), block_lines(after)), ("as written", "fitted")
+    if in_columns:
+        table = _columns(*texts, names)
+        yield from () if table is None else (table,)
+    else:
+        yield from _unified(*texts, names)
+
+
+def _unified(before: list[str], after: list[str], names: tuple[str, str]) -> Iterator[RenderableType]:
+    for line in difflib.unified_diff(before, after, *names, lineterm="", n=_CONTEXT):
+        yield Text(line, LINE_STYLES.get(line[:1], ""))
+
+
+def _columns(before: list[str], after: list[str], names: tuple[str, str]) -> Table | None:
+    """Return the lines around what differs, side by side; None where nothing does."""
     table = Table(box=None, padding=(0, 1, 0, 0), pad_edge=False, expand=True)
     table.add_column("", justify="right", no_wrap=True, style="dim")
-    table.add_column(f"before {stage}", header_style="bold", ratio=1, overflow="fold")
+    table.add_column(names[0], header_style="bold", ratio=1, overflow="fold")
     table.add_column("", no_wrap=True)
     table.add_column("", justify="right", no_wrap=True, style="dim")
-    table.add_column(f"after {stage}", header_style="bold", ratio=1, overflow="fold")
+    table.add_column(names[1], header_style="bold", ratio=1, overflow="fold")
     groups = list(difflib.SequenceMatcher(None, before, after).get_grouped_opcodes(_CONTEXT))
-    if not groups:
-        yield _same(journey, stage)
-        return
     for number, group in enumerate(groups):
         if number:
             table.add_row("", "⋮", "", "", "⋮")
@@ -58,7 +69,7 @@ def columns(journey: Journey, stage: str) -> Iterator[RenderableType]:
                 table.add_row(
                     *_cell(before, old, style or "red"), mark, *_cell(after, new, style or "green")
                 )  # fmt: skip
-    yield Group(table, Text())
+    return table if groups else None
 
 
 def _same(journey: Journey, stage: str) -> Text:
