@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from verse_tray.fit.trips import Trips
@@ -20,7 +22,7 @@ from verse_tray.reading.read import DESKTOP, PHONE, read
 _MEDIA = frozenset("img iframe video audio embed".split())
 _OF_WINDOW = lazy(r"\dv(?:w|h|i|b|min|max)\b", re.IGNORECASE)
 _LINK = 0.02
-"""How much of the likeness a link to something that is gone is worth: it can be reached, though not seen."""
+"""How much of the likeness links to all that is gone are worth: it can be reached, though not seen."""
 
 
 class Judged(NamedTuple):
@@ -48,6 +50,11 @@ def _stretches(view: View) -> bool:
     return any(_OF_WINDOW.search(each) for each in said)
 
 
+def _media(elements: Iterable[Element]) -> Counter[str]:
+    """Return the addresses of pictures, frames and films, with how often each is there."""
+    return Counter(e.attributes["src"] for e in elements if e.name in _MEDIA and e.attributes.get("src"))
+
+
 class Judge:
     """Compares what readers get of texts with the author's piece, in one editor's page."""
 
@@ -66,7 +73,7 @@ class Judge:
         self._written = {width: read(framed(self._frame, view), width) for width in widths}
         words = [[(run.text, run.made) for run in reading.runs] for reading in self._written.values()]
         self._same_words = all(each == words[0] for each in words)
-        self._media = {e.attributes["src"] for e in view.elements if e.name in _MEDIA and e.attributes.get("src")}
+        self._media = _media(view.elements)
         self._known: dict[str, Judged] = {}
 
     def judge(self, text: str) -> Judged:
@@ -79,7 +86,7 @@ class Judge:
         made = self.trips.draft(text).trip
         links, view = self._without_links_to_lost(made)
         share, leaked, comparison = self._compared(view)
-        share = min(share + links * _LINK, max(share, 1 - _LINK))
+        share += min(links * _LINK, 0.9 * (1 - share))  # what can be reached is worth less than what is seen
         leaks = min(0.5, leaked / max(1, comparison.of))
         return Judged(text, made, -1.0 if made.refused else share - leaks, comparison)
 
@@ -101,25 +108,30 @@ class Judge:
         share = sum(each.share for each in found) / len(found) if view.tree.root.children or not found[0].of else 0.0
         return share, max(each.leaked for each in found), found[0]
 
-    def _without_links_to_lost(self, made: Journey) -> tuple[int, View]:
-        """Return how many links lead to frames and pictures that are gone, and what is published without these.
+    def _without_links_to_lost(self, made: Journey) -> tuple[float, View]:
+        """Return which share of the frames and pictures that are gone links lead to, and the page without these.
 
         A link that stands for something is not held against the piece as words that nobody wrote.
         """
-        lost = self._media - {e.attributes.get("src", "") for e in made.published.elements() if e.name in _MEDIA}
-        if not any(e.name == "a" and e.attributes.get("href", "") in lost for e in made.published.elements()):
-            return 0, made.published_view
+        elements = made.published.elements()
+        lost = self._media - _media(elements)
+        if not any(e.name == "a" and e.attributes.get("href", "") in lost for e in elements):
+            return 0.0, made.published_view
         tree = made.published.clone()
-        count = 0
-        for around in [tree.root, *tree.elements()]:
+        all_lost, count = lost.total(), 0
+        stack = [tree.root]
+        while stack:
+            around = stack.pop()
             kept: list[Node] = []
             for child in around.children:
                 inner = child.children if isinstance(child, Element) and child.name == "p" else [child]
                 only = inner[0] if len(inner) == 1 else None
-                if isinstance(only, Element) and only.name == "a" and only.attributes.get("href", "") in lost:
-                    lost.discard(only.attributes["href"])
+                href = only.attributes.get("href", "") if isinstance(only, Element) and only.name == "a" else ""
+                if lost[href] > 0:
+                    lost[href] -= 1
                     count += 1
                 else:
                     kept.append(child)
+                    stack += [child] if isinstance(child, Element) else []
             around.children = kept
-        return count, View(Tree(tree.root))
+        return count / all_lost, View(Tree(tree.root))

@@ -19,6 +19,7 @@ from verse_tray.style.colours import COLOUR
 _SIX = lazy(r"#([0-9a-fA-F])\1([0-9a-fA-F])\2([0-9a-fA-F])\3")
 _ZERO = lazy(r"(?<![\w.#%-])0(?:px|em|rem|pt)(?![\w%.])")
 _LEADING = lazy(r"(?<![\w.#])0+(\.\d)")
+_DROPPED = ("script", "iframe", "object", "embed", "audio", "video", "canvas")
 _FOUR = frozenset(("margin", "padding", "border-width", "border-radius"))
 _NO_ZERO = ("flex", "line-height", "--", "tab-size", "transition", "animation", "opacity", "z-index", "order")
 
@@ -31,7 +32,7 @@ def over(trip: Journey) -> LimitUse | None:
 
 def shrunk(judge: Judge, best: Judged, is_taken: Callable[[str], bool]) -> Judged:
     """Return a text made shorter, a step at a time, until it is taken; readers lose nothing by any step."""
-    for step in (_without_comments, _in_short_values, _without_white_space):
+    for step in (_without_lost, _without_comments, _in_short_values, _without_white_space):
         if is_taken(best.text):
             break
         text = step(judge.trips.draft(best.text))
@@ -39,6 +40,13 @@ def shrunk(judge: Judge, best: Judged, is_taken: Callable[[str], bool]) -> Judge
         if shorter.share >= best.share - 1e-9:
             best = shorter
     return best
+
+
+def _without_lost(draft: Draft) -> str:
+    """Return a text without the scripts and frames that the editor takes away in any case."""
+    gone = [each for each in draft.subject.each(*_DROPPED) if draft.kept(each) is None]
+    spans = [draft.trip.piece.source_map.outer_span(each) for each in gone]
+    return Spliced(draft.subject.source.text, [Splice(span, "") for span in spans if span is not None]).text
 
 
 def _without_comments(draft: Draft) -> str:
