@@ -13,7 +13,7 @@ def command(
         Path, typer.Option("--into", metavar="FOLDER", help="Folder to write to; it is made if need be.")
     ] = Path("verse-tray-demo"),
 ) -> None:
-    """Run check, trace and preview on an example.
+    """Run check, trace, fit and preview on an example.
 
     The example is a made-up group that counts tide-pool life, the Gannet Cove Shore Survey.
 
@@ -23,15 +23,17 @@ def command(
       verse-tray demo --into shore-demo
     """
     from verse_tray.checks.find import find
-    from verse_tray.cli.screen import console, show
+    from verse_tray.cli.screen import console, hanging, show
     from verse_tray.demo import example
     from verse_tray.editors.chosen import chosen_editors
+    from verse_tray.fit.fit import fit
     from verse_tray.journeys.journey import journey
     from verse_tray.model.errors import BrowserError, OutputError
     from verse_tray.model.phrasing import as_argument
     from verse_tray.preview.pages.local_pictures import LocalPictures
     from verse_tray.preview.sheet import sheet
     from verse_tray.reports.check_text import report as check_text
+    from verse_tray.reports.fit_text import fit_lines
     from verse_tray.reports.formats import Wanted
     from verse_tray.reports.results import PieceResult
     from verse_tray.reports.trace_text import trace_text
@@ -61,14 +63,28 @@ def command(
     course = next(each for each in journeys if each.editor.name == "course-page")
     screen.print(f"$ verse-tray trace {walk} --editor course-page\n", style="bold", soft_wrap=True)
     show(screen, trace_text(course, None, every=False, width=screen.width))
+    fitted_file = into / "low-water-walk.fitted.html"
+    screen.print(
+        f"$ verse-tray fit {walk} --editor course-page -o {typed(fitted_file)}\n", style="bold", soft_wrap=True
+    )
+    fitted = fit(piece, course.editor)
+    write_whole(fitted_file, piece.source.encode(fitted.after.text))
+    for line in fit_lines(fitted):
+        screen.print(hanging(line, screen.width), soft_wrap=True)
+    screen.print()
     made = sheet(journeys, LocalPictures(into, (into / "pictures",), stored=True))
     out = into / "low-water-walk.preview.html"
     shown = f"verse-tray preview {walk} --pictures {typed(into / 'pictures')} --png {typed(out.with_suffix('.png'))}"
     screen.print(f"$ {shown}\n", style="bold", soft_wrap=True)
     write_whole(out, made.encode())
     screen.print(f"Open {out} in a browser: every editor, as written, in the editor and as published.")
-    screen.print("\nRewritten so that it survives:", soft_wrap=True)
-    screen.print(f"  verse-tray fit {walk} --editor shop-description -o fitted.html", style="bold", soft_wrap=True)
+    screen.print("\nRewritten so that it survives elsewhere:", soft_wrap=True)
+    for line in (
+        f"fit {walk} --editor all -o {typed(into / 'fitted')}",
+        f"fit {walk} --editor article --editor mail-signoff --one -o {typed(into / 'both.html')}",
+        f"preview {walk} --editor mail-signoff --fit",
+    ):
+        screen.print(f"  verse-tray {line}", style="bold", soft_wrap=True)
     screen.print("\nOther ways to look at it:", soft_wrap=True)
     for line in (
         f"preview {walk} --text",

@@ -87,7 +87,7 @@ def command(
       verse-tray fit low-water-walk.html --editor course-page --without made-text
     """
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.screen import console, note, print_raw, show, with_progress, write_result
+    from verse_tray.cli.screen import console, explain, print_raw, show, with_progress, write_result
     from verse_tray.editors.load import known_editors
     from verse_tray.model.errors import InputError
     from verse_tray.model.findings import Verdict
@@ -109,8 +109,8 @@ def command(
     count = len(known_editors()) if "all" in editor else len(editor)
     for fitted in with_progress(fit_piece(piece, request), count, "Fitting", 2):
         fits.append(fitted)
-        for line in () if together else fit_lines(fitted):
-            note(line)
+        if not together:
+            explain(fit_lines(fitted))
         if show_as is not None:
             if not together or len(fits) == 1:
                 show(screen, difference(piece.source.text, fitted.after.text, in_columns=show_as is Difference.COLUMNS))
@@ -118,8 +118,7 @@ def command(
             name = f"{fitted.before.journey.editor.name.replace(':', '-')}.html"
             _write(piece, fitted, out / name if several and out is not None else out)
     if together and fits:
-        for line in together_lines(fits):
-            note(line)
+        explain(together_lines(fits))
         if format is Format.TEXT and show_as is None:
             _write(piece, fits[0], out)
     if format is Format.JSON:

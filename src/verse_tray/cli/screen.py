@@ -6,6 +6,8 @@ import sys
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
+from shutil import get_terminal_size
+from textwrap import fill
 from typing import TYPE_CHECKING, TypeVar
 
 from verse_tray.cli.exits import OutputClosed, PipeClosed
@@ -60,6 +62,19 @@ def note(message: str) -> None:
     """Say something that is not the result; where nobody can be told, nobody is."""
     with suppress(OSError):
         print(visible(message), file=sys.stderr)
+
+
+def explain(lines: Iterable[str]) -> None:
+    """Say several things that are not the result: in a terminal, what is too long for a line hangs below its first."""
+    width = get_terminal_size().columns if sys.stderr.isatty() else 0
+    for line in lines:
+        note(hanging(line, width) if width else line)
+
+
+def hanging(line: str, width: int) -> str:
+    """Return a line folded at spaces, its further lines set in below the first."""
+    indent = " " * (len(line) - len(line.lstrip()) + 4)
+    return fill(line, max(width, 30), subsequent_indent=indent, break_long_words=False, break_on_hyphens=False)
 
 
 @contextmanager
