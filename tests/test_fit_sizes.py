@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from support.editors import editor as made_editor
+from support.pieces import PIECES
 from support.program import run
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.fit.fit import Fitted, fit, fit_together
@@ -24,6 +25,7 @@ from verse_tray.model.findings import Verdict
 from verse_tray.piece.piece import Piece
 from verse_tray.reading.read import PHONE
 from verse_tray.reports.fit_text import fit_lines
+from verse_tray.tasks.make import make_piece
 
 
 def limited(most: int, over: str = "refuse", *, already: int = 0, **save: object) -> Editor:
@@ -156,6 +158,26 @@ def test_the_command_writes_numbered_pastes_and_one_text_for_several(folder: Pat
         run("fit", "long.html", "--editor", "note-field", "--format", "json", cwd=folder).stdout
     )["editors"][0]  # fmt: skip
     assert len(told["pastes"]) == len(names)
+
+
+@pytest.mark.parametrize(
+    ("kind", "editor", "words", "note"),
+    [
+        ("button", "mail-signoff", "padding: 10px 18px", "As usual"),
+        ("button", "course-page", "background-color: #a14a12", "Fitted to course-page (kept-forms)"),
+        ("button", "note-field", "<b>Book</b>", "it is a bold link"),  # no fitting gives a button there
+        ("picture-right", "mail-signoff", 'align="right"', "floats-as-table"),
+        ("code", "shop-description", "white-space: pre", "lines-for-code"),
+        ("slider", "blog-post", "overflow-x", "scripts"),  # one that is fitted would not slide
+    ],
+)
+def test_what_is_made_for_an_editor_is_fitted_where_that_gives_more(
+    kind: str, editor: str, words: str, note: str
+) -> None:
+    forms, build = PIECES[kind]
+    made = make_piece(forms, build, styles=None, editor=editor)
+    assert words in made.markup
+    assert note in "\n".join(made.notes)
 
 
 def test_previews_show_the_fitted_side(folder: Path) -> None:

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from verse_tray.editors.load import load_editor
 from verse_tray.make.builder import Made
+from verse_tray.make.fitting import better_fitted
 from verse_tray.make.survive import Form, made_for
 from verse_tray.make.terms import Styles, Terms
 from verse_tray.media.picture_size import Measured, measure_file
@@ -36,7 +37,11 @@ def make_piece(
     if editor is None:
         return build(form or forms[0].name, Terms(styles or Styles.INLINE))
     chosen = [each for each in forms if form in (None, each.name)]
-    return made_for(load_editor(editor), chosen, build, _PLACES if styles is None else (styles,))
+    site = load_editor(editor)
+    made = made_for(site, chosen, build, _PLACES if styles is None else (styles,))
+    if styles is None and form is None and made.notes:
+        return better_fitted(made, site, lambda terms: build(forms[0].name, terms))
+    return made
 
 
 def size_of_picture(address: str, width: int) -> tuple[int, int]:
