@@ -16,7 +16,9 @@ from support.pieces import PIECES
 from support.program import run
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.fit.fit import Fitted, fit, fit_together
+from verse_tray.fit.shortened import shortened
 from verse_tray.fit.size import over
+from verse_tray.fit.trips import Trips
 from verse_tray.journeys.journey import journey
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Text, Tree
@@ -120,6 +122,23 @@ def test_every_word_is_in_the_pastes_once_and_in_order(parts: list[str], most: i
     texts = found.texts
     assert [word for text in texts for word in words(text)] == words("\n".join(parts))
     assert all(over(journey(text, editor)) is None for text in texts)
+
+
+@pytest.mark.parametrize("name", ["article", "course-page", "shop-description"])
+def test_a_large_piece_is_fitted_as_well_by_a_shorter_one(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    part = (
+        "<section class=c><h3>Pool {0}</h3><p>Counted <mark>{0}</mark> times</p><ul><li>a{0}<li>b{0}</ul></section>\n"
+        "<table border=1><caption>Count {0}</caption><tr><td bgcolor=#eef5f4>x{0}<td>y{0}</table>\n"
+    )
+    text = "<style>.c{background:#eef5f4;padding:8px}.c:nth-child(2n){background:#fdd}</style>"
+    text += "".join(part.format(number) for number in range(40))
+    by_a_shorter = fitted(text, load_editor(name))
+    assert len(text) > 6_000
+    assert len(shortened(Trips(Source(text), load_editor(name)).draft(text))) < 2_000
+    assert fitted(by_a_shorter.after.text, load_editor(name)).changed is False
+    monkeypatch.setattr("verse_tray.fit.search._LARGE", 10**9)
+    whole = fitted(text, load_editor(name))
+    assert by_a_shorter.after.share >= whole.after.share - 0.005
 
 
 def test_one_text_for_several_editors_does_well_in_all() -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Iterable
+from functools import cached_property
 from typing import NamedTuple
 
 from verse_tray.fit.trips import Trips
@@ -18,6 +19,7 @@ from verse_tray.reading.differences import Comparison
 from verse_tray.reading.frames import frame_of, framed
 from verse_tray.reading.pairing import pair
 from verse_tray.reading.read import DESKTOP, PHONE, read
+from verse_tray.reading.records import Reading
 
 _MEDIA = frozenset("img iframe video audio embed".split())
 _OF_WINDOW = lazy(r"\dv(?:w|h|i|b|min|max)\b", re.IGNORECASE)
@@ -59,7 +61,7 @@ class Judge:
     """Compares what readers get of texts with the author's piece, in one editor's page."""
 
     def __init__(self, trips: Trips, text: str) -> None:
-        """Read the author's piece.
+        """Take the author's piece.
 
         Args:
             trips: The texts that are compared.
@@ -67,14 +69,28 @@ class Judge:
         """
         self.trips = trips
         self._frame = frame_of(trips.editor)
-        view = trips.draft(text).trip.piece.written_view
-        both = (DESKTOP, PHONE) if trips.width == DESKTOP else (PHONE,)
-        widths = both if depends_on_width(view.sheets) else (DESKTOP,)
-        self._written = {width: read(framed(self._frame, view), width) for width in widths}
-        words = [[(run.text, run.made) for run in reading.runs] for reading in self._written.values()]
-        self._same_words = all(each == words[0] for each in words)
-        self._media = _media(view.elements)
+        self._text = text
         self._known: dict[str, Judged] = {}
+
+    @cached_property
+    def _view(self) -> View:
+        return self.trips.draft(self._text).trip.piece.written_view
+
+    @cached_property
+    def _media(self) -> Counter[str]:
+        return _media(self._view.elements)
+
+    @cached_property
+    def _written(self) -> dict[int, Reading]:
+        """The readings of the author's piece, by width; worked out when something is held against them."""
+        both = (DESKTOP, PHONE) if self.trips.width == DESKTOP else (PHONE,)
+        widths = both if depends_on_width(self._view.sheets) else (DESKTOP,)
+        return {width: read(framed(self._frame, self._view), width) for width in widths}
+
+    @cached_property
+    def _same_words(self) -> bool:
+        words = [[(run.text, run.made) for run in reading.runs] for reading in self._written.values()]
+        return all(each == words[0] for each in words)
 
     def judge(self, text: str) -> Judged:
         """Return what readers get of a text."""

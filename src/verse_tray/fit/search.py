@@ -8,10 +8,12 @@ from typing import NamedTuple
 from msgspec import Struct
 
 from verse_tray.fit.judges import Judges, Together
+from verse_tray.fit.shortened import shortened
 from verse_tray.fit.table import LAST, Strategy
 
 _ROUNDS = 3
 _AT_REST = 0.02  # what may be given up for a piece that another fitting leaves as it is
+_LARGE = 6_000  # signs of a text from which on a shorter one is searched in its stead
 _WORTH = 0.004  # of the whole likeness: less is no reason to rewrite an author's text
 
 
@@ -46,25 +48,27 @@ def search(judges: Judges, strategies: Sequence[Strategy]) -> Searched:
         judges: What is said of a text.
         strategies: The strategies that may be used, in their order.
     """
-    before = best = judges.judge(judges.text)
+    text = whole = judges.text
     used: list[Used] = []
-    whole = before.text
     left = strategies
     for _ in range(_ROUNDS):  # what one round has written can be a reason for another
-        found, active, spared = _searched(judges, best, left)
-        if not active:
+        found = _round(judges, text, left)
+        if found is None:
             break
-        left = [each for each in left if each not in spared]  # nobody has missed those
-        used += [_used(judges, best.text, active, each, found) for each in active]
-        best, whole = _cleaned(judges, found), found.text
-    for _ in range(_ROUNDS if best is not before else 0):  # until fitting it again would change nothing
-        itself = judges.of_another(best.text)
-        found, _, _ = _searched(itself, itself.judge(best.text), strategies)
-        again = judges.judge(_cleaned(itself, found).text)
-        if again.text == best.text or again.share < max(before.share, best.share - _AT_REST):
+        left = [each for each in left if each not in found.spared]  # nobody has missed those
+        used += found.used
+        text, whole = _cleaned(judges, found.best).text, found.best.text
+    for _ in range(_ROUNDS if text != judges.text else 0):  # until fitting it again would change nothing
+        itself = judges.of_another(text)
+        found = _round(itself, text, strategies)
+        if found is None:
             break
-        best = again
-    return Searched(best, tuple(_summed(used)), whole)
+        again = judges.judge(_cleaned(itself, found.best).text)
+        least = max(judges.judge(judges.text).share, judges.judge(text).share - _AT_REST)
+        if again.text == text or again.share < least:
+            break
+        text = again.text
+    return Searched(judges.judge(text), tuple(_summed(used)), whole)
 
 
 def _summed(used: Sequence[Used]) -> Iterator[Used]:
@@ -84,26 +88,55 @@ def _cleaned(judges: Judges, best: Together) -> Together:
     return best
 
 
-def _searched(
-    judges: Judges, base: Together, strategies: Sequence[Strategy]
-) -> tuple[Together, list[Strategy], list[Strategy]]:
-    """Return the best that can be made of a text, the strategies for it (all, then fewer), and those not missed."""
+class _Round(NamedTuple):
+    """What one search came to, where it came to something."""
+
+    best: Together
+    """The best that can be made of a text."""
+    active: list[Strategy]
+    """The strategies for it."""
+    spared: list[Strategy]
+    """Those that were tried, and that nobody misses."""
+    used: list[Used]
+    """What the ones did."""
+
+
+def _round(judges: Judges, text: str, strategies: Sequence[Strategy]) -> _Round | None:
+    """Search for the strategies that help a text; of a large one, in a shorter one that has all that is in it."""
+    counted = any(use.exceeded for each in judges.trips for use in each.draft(text).trip.limits)
+    small = shortened(judges.trips[0].draft(text)) if len(text) > _LARGE and not counted else text
+    if len(small) > len(text) * 0.8:
+        return _searched(judges, text, strategies)
+    found = _searched(judges.of_another(small), small, strategies)
+    if found is None:
+        return None
+    best, active = _written(judges, text, found.active)
+    if best.share < judges.judge(text).share + _WORTH:
+        return _searched(judges, text, strategies)
+    return _Round(best, active, found.spared, found.used)
+
+
+def _searched(judges: Judges, text: str, strategies: Sequence[Strategy]) -> _Round | None:
+    """Search for the strategies that help a text: all, then fewer, as long as readers lose nothing."""
+    base = judges.judge(text)
     if base.share > 1 - _WORTH:
-        return base, [], []
-    best, active = _written(judges, base.text, strategies)
+        return None
+    best, active = _written(judges, text, strategies)
     tried = active
     while active:
-        trials = [_without(judges, base.text, strategies, {each}) for each in active]
+        trials = [_without(judges, text, strategies, {each}) for each in active]
         taken = [each for each in trials if _is_as_good(each, best, active)]
         if not taken:
             break
         spare = {one for one, trial in zip(active, trials, strict=True) if trial in taken}
-        first, found = max(taken, key=_rank), _without(judges, base.text, strategies, spare)
+        first, found = max(taken, key=_rank), _without(judges, text, strategies, spare)
         if not _is_as_good(found, first.best, active):  # most often nobody misses any of them
             found = first
         best, active, strategies = found.best, found.active, found.left
-    spared = [each for each in tried if each not in active]
-    return (best, active, spared) if best.share >= base.share + _WORTH else (base, [], spared)
+    if not active or best.share < base.share + _WORTH:
+        return None
+    used = [_used(judges, text, active, each, best) for each in active]
+    return _Round(best, active, [each for each in tried if each not in active], used)
 
 
 class _Trial(NamedTuple):
