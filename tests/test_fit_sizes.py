@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from PIL import Image
 
 from support.editors import editor as made_editor
 from support.pieces import PIECES
@@ -197,6 +198,28 @@ def test_what_is_made_for_an_editor_is_fitted_where_that_gives_more(
     made = make_piece(forms, build, styles=None, editor=editor)
     assert words in made.markup
     assert note in "\n".join(made.notes)
+
+
+@pytest.mark.browser
+def test_icons_are_drawn_for_hosting(folder: Path) -> None:
+    (folder / "tide.html").write_text(
+        "<style>.i svg { fill: currentColor; width: 30px; height: 20px }</style><p class=i style='color: #ff0000'>"
+        "<svg viewBox='0 0 3 2'><rect width=2 height=2 /></svg> Tide</p>",
+        "utf-8",
+    )
+    asked = ("fit", "tide.html", "--editor", "mail-signoff", "--icons", "https://pictures.gannetcove.example/i/")
+    done = run(*asked, "-o", "out/tide.html", cwd=folder)
+    assert "to be hosted at https://pictures.gannetcove.example/i/: out/tide-icon-1.png." in done.stderr
+    with Image.open(folder / "out" / "tide-icon-1.png") as picture:
+        drawn = picture.convert("RGBA")
+    assert (drawn.size, drawn.getpixel((10, 20)), drawn.getpixel((55, 20))) == (
+        (60, 40),
+        (255, 0, 0, 255),
+        (0, 0, 0, 0),
+    )
+    text = (folder / "out" / "tide.html").read_text("utf-8")
+    assert 'src="https://pictures.gannetcove.example/i/tide-icon-1.png" alt="" width="30" height="20"' in text
+    assert run(*asked, cwd=folder).returncode == 2
 
 
 def test_previews_show_the_fitted_side(folder: Path) -> None:

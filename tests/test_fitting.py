@@ -20,6 +20,7 @@ from verse_tray.edit.acceptable import new_mistakes
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.editors.load import Editor, known_editors, load_editor
 from verse_tray.fit.fit import fit
+from verse_tray.fit.icons import Icon
 from verse_tray.fit.judge import Judge
 from verse_tray.fit.table import LAST, STRATEGIES
 from verse_tray.fit.trips import Trips
@@ -37,6 +38,8 @@ RICH = (
     "<tr><th>Day<th>Time<tr><td>Sat<td>06:12</table><iframe src=https://maps.gannetcove.example/1 title=Map></iframe>"
 )
 
+ICONS = {"<svg width=9 height=9></svg>": Icon("https://pictures.gannetcove.example/tide.png", 9, 9)}
+
 
 def named(name: str) -> Editor:
     """Return an editor; ``bare`` keeps old attributes and no styles, ``themed`` has a class of its own."""
@@ -50,7 +53,7 @@ def named(name: str) -> Editor:
 @pytest.mark.parametrize("row", TABLES["wins"], ids=lambda row: str(row[0]))
 def test_each_strategy_wins_somewhere(row: list[str]) -> None:
     strategy, editor, text, fitted = row
-    found = fit(Piece(Source(text)), named(editor))
+    found = fit(Piece(Source(text)), named(editor), icons=ICONS)
     assert strategy in [used.name for used in found.used]
     assert found.after.text == fitted
     assert found.after.share > found.before.share
@@ -58,7 +61,7 @@ def test_each_strategy_wins_somewhere(row: list[str]) -> None:
 
 @pytest.mark.parametrize("row", TABLES["wins"], ids=lambda row: str(row[0]))
 def test_no_strategy_is_used_where_the_editor_keeps_it_all(row: list[str]) -> None:
-    found = fit(Piece(Source(row[2])), load_editor("framed-box"))
+    found = fit(Piece(Source(row[2])), load_editor("framed-box"), icons=ICONS)
     assert (found.after.text, found.used) == (row[2], ())
 
 

@@ -12,6 +12,7 @@ from verse_tray.cli.options import Format
 
 if TYPE_CHECKING:
     from verse_tray.fit.fit import Fitted
+    from verse_tray.fit.icons import Icons
     from verse_tray.piece.piece import Piece
 
 
@@ -63,6 +64,15 @@ def command(
         Difference | None,
         typer.Option("--show", help="Show what differs from the piece as written, in place of the fitted one."),
     ] = None,
+    icons: Annotated[
+        str | None,
+        typer.Option(
+            "--icons",
+            metavar="ADDRESS",
+            help="Draw icons (SVG) that an editor does not keep as pictures beside -o, to be hosted at this address; "
+            "needs a browser.",
+        ),
+    ] = None,
     fail_on: Annotated[
         Threshold, typer.Option("--fail-on", help="Worst of what readers get afterwards that exits with 1.")
     ] = Threshold.DAMAGED,
@@ -83,6 +93,7 @@ def command(
       verse-tray fit low-water-walk.html --editor article | verse-tray check - --editor article
       verse-tray fit low-water-walk.html --editor all -o fitted
       verse-tray fit low-water-walk.html --editor article --editor course-page --one -o both.html
+      verse-tray fit sign-off.html --editor mail-signoff --icons https://pictures.example.org/ -o mail.html
       verse-tray fit low-water-walk.html --editor course-page --show columns
       verse-tray fit low-water-walk.html --editor course-page --without made-text
     """
@@ -104,7 +115,8 @@ def command(
     if show_as is not None and (out is not None or format is Format.JSON):
         raise typer.BadParameter("shows the difference on the screen: leave out -o and --format", param_hint="--show")
     piece, screen = read_piece(file), console()
-    request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()), together, keep is Keep.PHONE)
+    drawn = _drawn(piece, editor, icons, out, several=several) if icons is not None else None
+    request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()), together, drawn, keep is Keep.PHONE)
     fits: list[Fitted] = []
     count = len(known_editors()) if "all" in editor else len(editor)
     for fitted in with_progress(fit_piece(piece, request), count, "Fitting", 2):
@@ -129,6 +141,27 @@ def command(
     worst = max((each.verdict.rank for each in fits), default=0)
     if fail_on is not Threshold.NEVER and worst >= Verdict(fail_on.value).rank:
         raise typer.Exit(ExitCode.FOUND)
+
+
+def _drawn(piece: Piece, editors: list[str], at: str, out: Path | None, *, several: bool) -> Icons:
+    """Draw icons, write the pictures beside the fitted piece, and say which are to be hosted."""
+    from verse_tray.cli.screen import note
+    from verse_tray.editors.chosen import chosen_editors
+    from verse_tray.tasks.icons import drawn_icons
+    from verse_tray.tasks.outputs import write_whole
+
+    if out is None:
+        raise typer.BadParameter("writes pictures beside the piece: name a file with -o", param_hint="--icons")
+    if not at.lower().startswith(("https://", "http://")):
+        raise typer.BadParameter("takes the address of the folder where they will be: https://…", param_hint="--icons")
+    stem = Path(piece.source.name).stem.strip("-") or "piece"
+    drawn = drawn_icons(piece, chosen_editors([] if "all" in editors else editors), at, stem)
+    folder = out if several else out.parent
+    for name, data in drawn.files.items():
+        write_whole(folder / name, data)
+    if drawn.files:
+        note(f"Drawn, to be hosted at {at}: {', '.join(str(folder / name) for name in drawn.files)}.")
+    return drawn.icons
 
 
 def _write(piece: Piece, fitted: Fitted, out: Path | None) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 from functools import cached_property
 
 from verse_tray.edit.values import attribute_splice
+from verse_tray.fit.icons import Icons
 from verse_tray.fit.probe import Probe
 from verse_tray.journeys.journey import Journey
 from verse_tray.markup.splice import Splice
@@ -29,7 +30,7 @@ _PAGE = frozenset((":root", "html", "body"))
 class Draft:
     """A piece, and its journey."""
 
-    def __init__(self, trip: Journey, probe: Probe, width: int = DESKTOP) -> None:
+    def __init__(self, trip: Journey, probe: Probe, width: int = DESKTOP, icons: Icons | None = None) -> None:
         self.trip = trip
         """Its journey."""
         self.probe = probe
@@ -38,6 +39,8 @@ class Draft:
         """The piece, with what it is made of."""
         self.width = width
         """The window, in CSS pixels, whose look counts."""
+        self.icons: Icons = icons or {}
+        """Pictures that were drawn of drawings."""
         self._kept = {element.key: element for element in trip.published.elements()}
         self._environments: dict[int, Environment] = {}
         self._looks: dict[int, dict[str, str]] = {}

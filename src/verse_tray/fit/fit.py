@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from verse_tray.editors.load import Editor
 from verse_tray.fit.given_up import given_up
+from verse_tray.fit.icons import Icons
 from verse_tray.fit.judge import Judge, Judged
 from verse_tray.fit.judges import Judges
 from verse_tray.fit.pastes import Pastes, in_pastes
@@ -66,7 +67,14 @@ class Fitted(Struct, frozen=True):
         )
 
 
-def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIES, *, width: int = DESKTOP) -> Fitted:
+def fit(
+    piece: Piece,
+    editor: Editor,
+    strategies: Sequence[Strategy] = STRATEGIES,
+    *,
+    width: int = DESKTOP,
+    icons: Icons | None = None,
+) -> Fitted:
     """Rewrite a piece so that readers of an editor's page get more of it.
 
     A piece that is over a limit is fitted as if there were none, then shortened, then parted into pastes.
@@ -76,12 +84,13 @@ def fit(piece: Piece, editor: Editor, strategies: Sequence[Strategy] = STRATEGIE
         editor: The editor.
         strategies: The strategies that may be used, in their order.
         width: The window, in CSS pixels, whose look is kept where only one can be.
+        icons: Pictures that were drawn of its drawings.
     """
     with collection_paused():
         written = piece.source.text
-        trips = Trips(piece.source, editor, width)
+        trips = Trips(piece.source, editor, width, icons)
         free = without_limits(editor)
-        lifted = trips if free is editor else Trips(piece.source, free, width)
+        lifted = trips if free is editor else Trips(piece.source, free, width, icons)
         judges = Judges([lifted], written)
         found, judge = search(judges, strategies), judges.judges[0]
         after = shrunk(judge, judge.judge(found.best.text), lambda text: over(trips.draft(text).trip) is None)
@@ -108,12 +117,17 @@ def _as_written(trips: Trips, judge: Judge, text: str) -> Judged:
 
 
 def fit_together(
-    piece: Piece, editors: Sequence[Editor], strategies: Sequence[Strategy] = STRATEGIES, *, width: int = DESKTOP
+    piece: Piece,
+    editors: Sequence[Editor],
+    strategies: Sequence[Strategy] = STRATEGIES,
+    *,
+    width: int = DESKTOP,
+    icons: Icons | None = None,
 ) -> tuple[Fitted, ...]:
     """Rewrite a piece into one text that does best in several editors at once; return what those of each get of it."""
     with collection_paused():
         written = piece.source.text
-        judges = Judges([Trips(piece.source, editor, width) for editor in editors], written)
+        judges = Judges([Trips(piece.source, editor, width, icons) for editor in editors], written)
         found = search(judges, strategies)
         pairs = zip(judges.trips, judges.judge(written).each, found.best.each, strict=True)
         return tuple(
@@ -122,7 +136,7 @@ def fit_together(
                 after,
                 found.used,
                 given_up(trips.draft(written), trips.draft(found.whole)),
-                fit(piece, trips.editor, strategies, width=width).share,
+                fit(piece, trips.editor, strategies, width=width, icons=icons).share,
             )
             for trips, before, after in pairs
         )

@@ -22,7 +22,13 @@ def given_up(written: Draft, fitted: Draft) -> tuple[str, ...]:
         written: The author's piece.
         fitted: The fitted one, before what goes in any case was left out of it.
     """
-    return (*_properties(fitted), *_rules(written, fitted))
+    return (*_drawings(fitted), *_properties(fitted), *_rules(written, fitted))
+
+
+def _drawings(fitted: Draft) -> Iterator[str]:
+    count = sum(fitted.kept(each) is None for each in fitted.subject.each("svg"))
+    if count and fitted.probe.keeps("img", src="https://pictures.example.org/icon.png"):
+        yield f"{counted(count, 'drawing')} (SVG) {'goes' if count == 1 else 'go'}: --icons makes pictures of them."
 
 
 def _properties(fitted: Draft) -> Iterator[str]:

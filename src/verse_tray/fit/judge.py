@@ -117,12 +117,20 @@ class Judge:
         after, pairing = None, None
         for width, before in self._written.items():
             if after is None or not same:
-                after, pairing = read(page, width), None
+                after, pairing = self._drawn(read(page, width)), None
             if pairing is None or not self._same_words:
                 pairing = pair(before, after, by_text=True)
             found.append(compare(before, after, by_text=True, pairing=pairing))
         share = sum(each.share for each in found) / len(found) if view.tree.root.children or not found[0].of else 0.0
         return share, max(each.leaked for each in found), found[0]
+
+    def _drawn(self, reading: Reading) -> Reading:
+        """Return a reading in which pictures of drawings are the drawings."""
+        made = {icon.address for icon in self.trips.icons.values()}
+        for medium in reading.media if made else ():
+            if medium.address in made:
+                medium.address = ""
+        return reading
 
     def _without_links_to_lost(self, made: Journey) -> tuple[float, View]:
         """Return which share of the frames and pictures that are gone links lead to, and the page without these.

@@ -16,6 +16,7 @@ from verse_tray.fit.strategies import (
     headings_as_words,
     held_empties,
     hidden_left_out,
+    icons_as_pictures,
     kept_forms,
     lines_for_code,
     lines_in_blocks,
@@ -53,6 +54,7 @@ class Strategy(NamedTuple):
 STRATEGIES: tuple[Strategy, ...] = tuple(
     Strategy(each.NAME, each.SENTENCE, each.rewrite)
     for each in (
+        icons_as_pictures,  # while the drawings are as they were drawn
         shown_without_script,  # before hidden parts are left out, and the rules that hide them are written elsewhere
         links_for_clicks,
         hidden_left_out,  # before anything is written that would bring it to light

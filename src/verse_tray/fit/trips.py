@@ -6,6 +6,7 @@ from collections import OrderedDict
 
 from verse_tray.editors.load import Editor
 from verse_tray.fit.draft import Draft
+from verse_tray.fit.icons import Icons
 from verse_tray.fit.probe import Probe
 from verse_tray.fit.table import Strategy
 from verse_tray.journeys.journey import journey
@@ -20,13 +21,15 @@ _MOST_KEPT = 2_000_000  # characters of the texts whose drafts are kept
 class Trips:
     """The drafts of one editor, and what the strategies make of them."""
 
-    def __init__(self, source: Source, editor: Editor, width: int = DESKTOP) -> None:
+    def __init__(self, source: Source, editor: Editor, width: int = DESKTOP, icons: Icons | None = None) -> None:
         self.source = source
         """The author's file, whose name and line ends all texts have."""
         self.editor = editor
         """The editor."""
         self.width = width
         """The window, in CSS pixels, whose look is kept where only one can be."""
+        self.icons: Icons = icons or {}
+        """Pictures that were drawn of drawings."""
         self.probe = Probe(editor)
         """Tells what else it keeps."""
         self._drafts: OrderedDict[str, Draft] = OrderedDict()
@@ -38,7 +41,7 @@ class Trips:
             self._drafts.move_to_end(text)
             return self._drafts[text]
         source = self.source if text == self.source.text else self.source.edited(text)
-        found = self._drafts[text] = Draft(journey(Piece(source), self.editor), self.probe, self.width)
+        found = self._drafts[text] = Draft(journey(Piece(source), self.editor), self.probe, self.width, self.icons)
         while len(self._drafts) > 3 and len(self._drafts) * (len(text) + 1) > _MOST_KEPT:
             self._drafts.popitem(last=False)
         return found

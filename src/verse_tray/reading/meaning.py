@@ -6,6 +6,7 @@ from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Text, Tree
 from verse_tray.reading.records import Medium
 from verse_tray.style.computed_style import Style
+from verse_tray.style.values import pixels
 
 _ROLES = {
     "strong": "strong", "b": "strong", "em": "em", "i": "em", "cite": "em", "code": "code", "pre": "code",
@@ -60,6 +61,10 @@ def medium_of(element: Element, style: Style, at: int) -> Medium | None:
     width, height = style["width"], style["height"]
     said = next((attributes[each] for each in ("alt", "aria-label", "title", "value") if attributes.get(each)), "")
     if name == "svg":  # its letters are drawn, and say the same in words
+        width, height = (
+            _stated(attributes.get(side, "")) if value == "auto" else value
+            for side, value in (("width", width), ("height", height))
+        )
         said = " ".join([said, *(node.data for node in Tree(element).nodes() if type(node) is Text)]).strip()
     return Medium(
         element.key,
@@ -70,6 +75,11 @@ def medium_of(element: Element, style: Style, at: int) -> Medium | None:
         height if isinstance(height, float) else 0.0,
         at,
     )
+
+
+def _stated(length: str) -> float | None:
+    """Return a drawing's own width or height in CSS pixels."""
+    return float(length) if length.isascii() and length.isdigit() else pixels(length)
 
 
 def is_aside(data: str) -> bool:

@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.fit.fit import Fitted, fit, fit_together
+from verse_tray.fit.icons import Icons
 from verse_tray.fit.table import STRATEGIES, Strategy
 from verse_tray.model.errors import InputError
 from verse_tray.model.phrasing import listed, spelling
@@ -26,6 +27,8 @@ class FitRequest(Struct, frozen=True):
     """Strategies that may not."""
     together: bool = False
     """Whether one text is wanted for all of the editors."""
+    icons: Icons | None = None
+    """Pictures that were drawn of its drawings."""
     phone: bool = False
     """Whether the look of a phone is kept where only one can be, and not that of a desktop."""
 
@@ -40,10 +43,10 @@ def fit_piece(piece: Piece, request: FitRequest) -> Iterator[Fitted]:
     strategies, width = _chosen(request), PHONE if request.phone else DESKTOP
     editors = chosen_editors(() if "all" in request.editors else request.editors)
     if request.together:
-        yield from fit_together(piece, editors, strategies, width=width)
+        yield from fit_together(piece, editors, strategies, width=width, icons=request.icons)
     else:
         for editor in editors:
-            yield fit(piece, editor, strategies, width=width)
+            yield fit(piece, editor, strategies, width=width, icons=request.icons)
 
 
 def _chosen(request: FitRequest) -> list[Strategy]:

@@ -395,6 +395,25 @@ class Session:
 
         return self.guard(take)
 
+    def cut_out(self, box: Box, scale: int) -> bytes:
+        """Return a PNG of a part of the page, with nothing behind what stands there, that many times as large.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+
+        def take() -> bytes:
+            if self._protocol is None:
+                self._protocol = self.tab.context.new_cdp_session(self.tab)
+            self._protocol.send("Emulation.setDefaultBackgroundColorOverride", {"color": dict.fromkeys("rgba", 0)})
+            clip = {"x": box.x, "y": box.y, "width": box.width, "height": box.height, "scale": scale}
+            asked = {"format": "png", "clip": clip, "captureBeyondViewport": True}
+            data: str = self._protocol.send("Page.captureScreenshot", asked)["data"]
+            self._protocol.send("Emulation.setDefaultBackgroundColorOverride")
+            return base64.b64decode(data)
+
+        return self.guard(take)
+
     def guard(self, action: Callable[[], T], longest: float | None = None) -> T:
         """Do something with the tab; tell in one sentence when the browser fails or takes more than so many seconds."""
         from playwright.sync_api import Error, TimeoutError
