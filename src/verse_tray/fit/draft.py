@@ -145,6 +145,12 @@ class Draft:
                 found[name] = f"{resolved.strip()}{' !important' if important else ''}"
         return found
 
+    def makes_text(self, element: Element, place: str) -> bool:
+        """Tell whether a style still makes text in front of an element, or behind it, where it is published."""
+        kept = self.kept(element)
+        hits = () if kept is None else self.trip.published_view.cascade.matched.get(kept.key, ())
+        return any(name in winners_of(hits, "", self.width) for name in (f"content {place}", f"content {place[1:]}"))
+
     def published_look(self, element: Element) -> dict[str, str]:
         """Return the declarations that win on an element as published, those with custom properties left out."""
         kept = self.kept(element)

@@ -23,6 +23,8 @@ from verse_tray.reading.records import Reading
 
 _MEDIA = frozenset("img iframe video audio embed".split())
 _OF_WINDOW = lazy(r"\dv(?:w|h|i|b|min|max)\b", re.IGNORECASE)
+_LOST = 0.25
+"""How much it counts that all words are gone, beside what that takes from the likeness."""
 _LINK = 0.02
 """How much of the likeness links to all that is gone are worth: it can be reached, though not seen."""
 
@@ -36,6 +38,8 @@ class Judged(NamedTuple):
     """Its journey."""
     share: float
     """How much alike what readers get is to what the author wrote, 0 to 1; less than 0 where the text is refused."""
+    worth: float
+    """The same, less where words are gone: any look of theirs is better than none."""
     comparison: Comparison
     """The two compared, on a desktop."""
 
@@ -104,7 +108,9 @@ class Judge:
         share, leaked, comparison = self._compared(view)
         share += min(links * _LINK, 0.9 * (1 - share))  # what can be reached is worth less than what is seen
         leaks = min(0.5, leaked / max(1, comparison.of))
-        return Judged(text, made, -1.0 if made.refused else share - leaks, comparison)
+        share = -1.0 if made.refused else share - leaks
+        lost = (comparison.of - comparison.kept) / max(1, comparison.of)
+        return Judged(text, made, share, share - _LOST * lost, comparison)
 
     def share_of(self, view: View) -> float:
         """Return how much alike a page is to what the author wrote, 0 to 1."""

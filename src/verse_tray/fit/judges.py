@@ -18,7 +18,7 @@ class Together(NamedTuple):
     text: str
     """The text."""
     share: float
-    """The mean of what they get, 0 to 1, less where those of one get less than of the text as written."""
+    """The mean of what that is worth, up to 1, less where those of one get less than of the text as written."""
     each: tuple[Judged, ...]
     """What those of each get, in the order of the editors."""
 
@@ -43,11 +43,11 @@ class Judges:
         return self._known[text]
 
     def _share(self, text: str, found: tuple[Judged, ...]) -> float:
-        mean = sum(each.share for each in found) / len(found)
+        mean = sum(each.worth for each in found) / len(found)
         if len(found) == 1 or text == self.text:
             return mean
         written = self.judge(self.text).each
-        return mean - _WORSE * sum(max(0.0, one.share - other.share) for one, other in zip(written, found, strict=True))
+        return mean - _WORSE * sum(max(0.0, one.worth - other.worth) for one, other in zip(written, found, strict=True))
 
     def applied(self, text: str, strategy: Strategy) -> str:
         """Return a text as a strategy leaves it: for each editor in turn."""

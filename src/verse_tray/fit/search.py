@@ -68,7 +68,10 @@ def search(judges: Judges, strategies: Sequence[Strategy]) -> Searched:
         if again.text == text or again.share < least:
             break
         text = again.text
-    return Searched(judges.judge(text), tuple(_summed(used)), whole)
+    before, best = judges.judge(judges.text), judges.judge(text)
+    if any(other.share < one.share for one, other in zip(before.each, best.each, strict=True)):
+        return Searched(before, (), judges.text)  # worth more, and less alike: the author's own stays
+    return Searched(best, tuple(_summed(used)), whole)
 
 
 def _summed(used: Sequence[Used]) -> Iterator[Used]:

@@ -53,6 +53,8 @@ def compare(before: Reading, after: Reading, *, by_text: bool = False, pairing: 
     whole = found.of + media
     shares["content"] = content / whole if whole else shares["text"]
     total = sum(weight * shares[name] for name, weight in WEIGHTS.items())
+    if whole and not after.runs and not after.media:
+        total = 0.0  # nothing is left that could be alike
     # nothing but full agreement is a hundred
     found.alike = 100 if total > 1 - 1e-9 else min(99, max(0, int(total * 100)))
     found.share = total

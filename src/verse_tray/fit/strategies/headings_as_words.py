@@ -16,4 +16,6 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield the tags of a bold paragraph in place of those of each heading that goes by itself."""
     for element in draft.elements:
         if element.name in _HEADINGS and draft.is_lost(element) and draft.inner(element) is not None:
-            yield from draft.with_tags(element, "<p><strong>", "</strong></p>")
+            block, bold = draft.probe.first_kept("p", "div"), draft.probe.first_kept("strong", "b")
+            start = "".join(f"<{name}>" for name in (block, bold) if name)
+            yield from draft.with_tags(element, start, "".join(f"</{name}>" for name in (bold, block) if name))

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from verse_tray.fit.draft import Draft
 from verse_tray.markup.serialise import escape_attribute, escape_text
 from verse_tray.markup.splice import Splice
+from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.reading.made_text import made_text
 from verse_tray.style.variables import substituted
 
 NAME = "made-text"
+_MAKES = lazy(r"::?(?:before|after)\b", re.IGNORECASE)
 SENTENCE = "Text that styles put before or behind elements was written as text."
 
 
@@ -19,6 +22,7 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield the text that ::before and ::after make, in an element of its own look, where their rules go."""
     if not draft.loses_rules:
         return
+    stays = False
     for element in draft.elements:
         inner = draft.inner(element)
         winners = draft.winners(element)
@@ -30,6 +34,9 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
             text = made_text(resolved, element) if resolved else ""
             if not text.strip():
                 continue
+            if draft.makes_text(element, place):
+                stays = True
+                continue
             look = {
                 name.partition(" ")[0]: each
                 for name, (each, _) in winners.items()
@@ -40,3 +47,9 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
                 f'<span style="{escape_attribute(style)}">{escape_text(text)}</span>' if style else escape_text(text)
             )
             yield Splice(Span(at, at), typed)
+    for code, sheet in draft.subject.sheets if not stays else ():
+        for rule in sheet.rules:
+            for each in rule.declarations if _MAKES.search(rule.selectors) else ():
+                span = code.at(each.span) if each.name == "content" else None
+                if span is not None:  # else the text would be there twice, should the rule survive after all
+                    yield Splice(span, "")
