@@ -23,6 +23,8 @@ from verse_tray.reading.records import Reading
 
 _MEDIA = frozenset("img iframe video audio embed".split())
 _OF_WINDOW = lazy(r"\dv(?:w|h|i|b|min|max)\b", re.IGNORECASE)
+_DESKTOP_WEIGHS = 0.6
+"""What the window whose look is kept weighs; the other one has the rest."""
 _LOST = 0.25
 """How much it counts that all words are gone, beside what that takes from the likeness."""
 _LINK = 0.02
@@ -127,7 +129,10 @@ class Judge:
             if pairing is None or not self._same_words:
                 pairing = pair(before, after, by_text=True)
             found.append(compare(before, after, by_text=True, pairing=pairing))
-        share = sum(each.share for each in found) / len(found) if view.tree.root.children or not found[0].of else 0.0
+        first = _DESKTOP_WEIGHS if len(found) > 1 else 1.0
+        share = first * found[0].share + (1 - first) * found[-1].share
+        if not view.tree.root.children and found[0].of:
+            share = 0.0
         return share, max(each.leaked for each in found), found[0]
 
     def _drawn(self, reading: Reading) -> Reading:

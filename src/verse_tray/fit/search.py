@@ -14,6 +14,7 @@ from verse_tray.fit.table import LAST, Strategy
 _ROUNDS = 3
 _AT_REST = 0.02  # what may be given up for a piece that another fitting leaves as it is
 _LARGE = 6_000  # signs of a text from which on a shorter one is searched in its stead
+_MISSED = 0.0003  # of the likeness: a strategy that wins less is not missed
 _WORTH = 0.004  # of the whole likeness: less is no reason to rewrite an author's text
 
 
@@ -161,13 +162,13 @@ def _without(judges: Judges, text: str, strategies: Sequence[Strategy], spare: C
 def _is_as_good(trial: _Trial, best: Together, active: Sequence[Strategy]) -> bool:
     """Tell whether readers lose nothing by a trial, with fewer strategies; others in their stead have to win more."""
     if all(each in active for each in trial.active):
-        return trial.best.share >= best.share - _WORTH / 4
-    return trial.best.share > best.share + _WORTH / 4
+        return trial.best.share >= best.share - _MISSED
+    return trial.best.share > best.share + _MISSED
 
 
 def _rank(trial: _Trial) -> tuple[float, int]:
     """Return what is best: the likeness, and of those as good the shortest text."""
-    return round(trial.best.share, 3), -len(trial.best.text)
+    return round(trial.best.share, 4), -len(trial.best.text)
 
 
 def _written(judges: Judges, text: str, strategies: Sequence[Strategy]) -> tuple[Together, list[Strategy]]:
