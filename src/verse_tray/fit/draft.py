@@ -9,6 +9,7 @@ from verse_tray.edit.values import attribute_splice
 from verse_tray.fit.icons import Icons
 from verse_tray.fit.probe import Probe
 from verse_tray.journeys.journey import Journey
+from verse_tray.markup.names import VOID
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Element
 from verse_tray.model.patterns import lazy
@@ -117,9 +118,13 @@ class Draft:
         around = self.subject.parents.get(element.key)
         for each in (element, around):
             names = [] if each is None else [each.attributes.get("id", ""), *each.attributes.get("class", "").split()]
-            if any(name and self._code.issuperset(_WORD.findall(name)) for name in names):
+            if any(name and self._is_in_code(name) for name in names):
                 return True
         return False
+
+    def _is_in_code(self, name: str) -> bool:
+        """Tell whether a script names something, be it put together with a number."""
+        return self._code.issuperset(_WORD.findall(name)) or (name.rstrip("0123456789") or name) in self._code
 
     def winners(self, element: Element) -> Winners:
         """Return the winning declarations of an element in its window, states and pseudo-elements in their names."""
@@ -221,21 +226,29 @@ class Draft:
             yield self.put(outer.end, end)
 
     def renamed(self, element: Element, name: str) -> Iterator[Splice]:
-        """Yield what gives an element another name; nothing for one whose tags do not both stand in the text."""
-        start, end = self.subject.name_span(element), self.trip.piece.source_map.end_span(element)
-        if start is not None and end is not None:
-            yield Splice(start, f"<{name}")
-            yield Splice(end, f"</{name}>")
+        """Yield what gives an element another name; an end tag that was left out is written."""
+        source_map = self.trip.piece.source_map
+        start, end, outer = (
+            self.subject.name_span(element),
+            source_map.end_span(element),
+            source_map.outer_span(element),
+        )
+        if start is None or outer is None:
+            return
+        yield Splice(start, f"<{name}")
+        yield Splice(end, f"</{name}>") if end is not None else self.put(outer.end, f"</{name}>")
 
     def put(self, at: int, typed: str) -> Splice:
         """Return what puts something into the text at an offset."""
         return Splice(Span(at, at), typed)
 
     def inner(self, element: Element) -> Span | None:
-        """Return the place of an element's contents; None where its end tag does not stand in the text."""
+        """Return the place of an element's contents; None where that cannot be known, and for what has none."""
         source_map = self.trip.piece.source_map
-        start, end = source_map.span(element), source_map.end_span(element)
-        return None if start is None or end is None else Span(start.end, end.start)
+        start, end, outer = source_map.span(element), source_map.end_span(element), source_map.outer_span(element)
+        if start is None or outer is None or element.name in VOID:
+            return None
+        return Span(start.end, outer.end if end is None else end.start)
 
 
 def _of_the_page(sheets: Iterable[tuple[object, Sheet]], roots: frozenset[str] = _PAGE) -> list[Declaration]:

@@ -104,6 +104,11 @@ def _value(typed: str) -> str:
     return fold(value)
 
 
+_STRING_OR_WHITE = lazy(r"""("(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*')|\s+""", re.DOTALL)
+
+
 def fold(value: str) -> str:
-    """Fold white space."""
-    return " ".join(value.split())
+    """Fold white space, but within strings."""
+    if '"' not in value and "'" not in value:
+        return " ".join(value.split())
+    return _STRING_OR_WHITE.sub(lambda match: match[1] or " ", value.strip())

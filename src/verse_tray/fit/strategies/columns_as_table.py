@@ -10,6 +10,7 @@ from verse_tray.markup.names import BLOCKS
 from verse_tray.markup.serialise import escape_attribute
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Element
+from verse_tray.model.patterns import lazy
 from verse_tray.style.expand import expand
 from verse_tray.style.values import pixels, words
 
@@ -18,6 +19,8 @@ SENTENCE = "Columns became the cells of a table, since what puts them side by si
 _MOST = 6  # columns: more wrap on every screen
 _COLUMN = 640  # pixels of a page's column, where nobody says
 _NO_COLUMNS = frozenset("p tr ul ol table thead tbody tfoot".split())
+_FRACTION = lazy(r"(\d*\.?\d+)fr")
+_NUMBER = lazy(r"\d*\.?\d+")
 _CELLS = frozenset("div section article aside header footer".split())
 """Elements that can be cells themselves."""
 _OF_COLUMNS = ("flex", "order", "grid", "float", "align-self", "justify-self", "display", "box-sizing", "margin")
@@ -42,13 +45,12 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         whole = _whole_width(looks[:columns])
         yield draft.put(inner.start, f"<table{_of_table(draft, _gap(look, looks), whole)}><tbody><tr>")
         base = f"vertical-align: {'middle' if look.get('align-items') == 'center' else 'top'}"
-        if _share_the_row(look, looks):
-            base += f"; width: {round(100 / columns)}%"
+        shares = _shares(look, looks, columns)
         for number, (child, span) in enumerate(zip(children, spans, strict=True)):
             assert span is not None
             if number and number % columns == 0:
                 yield draft.put(span.start, "</tr><tr>")
-            yield from _cell(draft, child, base)
+            yield from _cell(draft, child, f"{base}; width: {shares[number % columns]}%" if shares else base)
         yield draft.put(inner.end, "</tr></tbody></table>")
 
 
@@ -78,12 +80,24 @@ def _of_table(draft: Draft, gap: float, whole: str) -> str:
     return f' role="presentation"{typed}' + (f' style="{style}"' if style else "")
 
 
-def _share_the_row(look: dict[str, str], children: list[dict[str, str]]) -> bool:
-    """Tell whether columns are of one width that nobody says: those of a grid, and those that grow alike."""
+def _shares(look: dict[str, str], children: list[dict[str, str]], columns: int) -> list[int]:
+    """Return the shares of the row, in percent, of columns whose width nobody says; nothing where it is not known.
+
+    Those of a grid have what their template says in ``fr``, those that grow have as much as they grow.
+    """
     if any("width" in child for child in children):
-        return False
-    grows = [child.get("flex", child.get("flex-grow", "0"))[:1] not in ("0", "n") for child in children]
-    return "grid" in look.get("display", "") or all(grows)
+        return []
+    if "grid" in look.get("display", ""):
+        found = [_FRACTION.fullmatch(word) for word in words(look.get("grid-template-columns", ""))]
+        parts = [float(each[1]) if each is not None else 0.0 for each in found]
+        if len(parts) != columns or not all(parts):
+            parts = [1.0] * columns
+    else:
+        grows = [child.get("flex", child.get("flex-grow", "0")).split(" ")[0] for child in children[:columns]]
+        parts = [float(each) if _NUMBER.fullmatch(each) else 0.0 for each in grows]
+        if not all(parts):
+            return []
+    return [round(100 * part / sum(parts)) for part in parts]
 
 
 def _cell(draft: Draft, child: Element, base: str) -> Iterator[Splice]:

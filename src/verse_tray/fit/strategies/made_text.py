@@ -52,4 +52,5 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
             for each in rule.declarations if _MAKES.search(rule.selectors) else ():
                 span = code.at(each.span) if each.name == "content" else None
                 if span is not None:  # else the text would be there twice, should the rule survive after all
-                    yield Splice(span, "")
+                    end = span.end + draft.subject.source.text.startswith(";", span.end)
+                    yield Splice(Span(span.start, end), "")
