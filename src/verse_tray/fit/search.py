@@ -70,7 +70,7 @@ def search(judges: Judges, strategies: Sequence[Strategy]) -> Searched:
             break
         text = again.text
     before, best = judges.judge(judges.text), judges.judge(text)
-    if any(other.share < one.share for one, other in zip(before.each, best.each, strict=True)):
+    if sum(each.share for each in best.each) < sum(each.share for each in before.each):
         return Searched(before, (), judges.text)  # worth more, and less alike: the author's own stays
     return Searched(best, tuple(_summed(used)), whole)
 

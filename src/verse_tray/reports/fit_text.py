@@ -22,6 +22,8 @@ def fit_lines(fitted: Fitted) -> Iterator[str]:
     head = f"{before.journey.piece.source.name} for {before.journey.editor.name}"
     if not fitted.changed:
         yield f"{head}: as you wrote it, since {_why_unchanged(fitted)}. Readers get {of_hundred(before.share)} of 100."
+    elif fitted.pastes is not None and len(fitted.texts) == 1:
+        yield f"{head}: it is refused as you wrote it, and still when it is fitted."
     else:
         yield f"{head}: readers get {of_hundred(fitted.share)} of 100, and not {_before(fitted)}. {_size(fitted)}"
         for used in fitted.used:
