@@ -52,13 +52,10 @@ small() {
     mogrify -strip -define png:exclude-chunk=date,time +dither -colors 128 "$out/$1.png"
 }
 verse-tray preview low-water-walk.html --pictures pictures --editor course-page --editor mail-signoff --png "$out/preview.png"
-verse-tray fit low-water-walk.html --editor shop-description -o fitted.html 2>/dev/null || true
-for view in "written low-water-walk" "published low-water-walk" "published fitted"; do
-    verse-tray preview "${view#* }.html" --editor shop-description --pictures pictures --only "${view% *}" --width 900 \
-        --part piece --png "$work/$(echo "$view" | tr ' ' '-').png" 2>/dev/null
-done
-convert written-low-water-walk.png published-low-water-walk.png published-fitted.png -background grey +append "$out/fitted.png"
+verse-tray preview low-water-walk.html --pictures pictures --editor mail-signoff --editor course-page --fit \
+  --png "$out/fitted.png" -o fitted.html
 small fitted
+terminal fit "verse-tray fit low-water-walk.html --editor course-page -o course.html"
 verse-tray preview writing/letter.html --data writing/volunteers.csv --extremes --editor note-field \
     --png "$out/records.png" 2>/dev/null
 verse-tray preview low-water-walk.html --pictures pictures --editor blog-post --theme all --only written --only published \
