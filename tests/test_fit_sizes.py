@@ -200,6 +200,14 @@ def test_what_is_made_for_an_editor_is_fitted_where_that_gives_more(
     assert note in "\n".join(made.notes)
 
 
+def test_broken_markup_is_said_to_be_mended(folder: Path) -> None:
+    (folder / "broken.html").write_text("<p style='background: #eee'>text <!-- never closed <p>more</p>", "utf-8")
+    done = run("fit", "broken.html", "--editor", "course-page", cwd=folder)
+    assert re.match(r"broken\.html: 1:34 .* It is fitted as browsers read it\.\n", done.stderr)
+    (folder / "whole.html").write_text("<p style='background: #eee'>text</p>", "utf-8")
+    assert "browsers" not in run("fit", "whole.html", "--editor", "course-page", cwd=folder).stderr
+
+
 @pytest.mark.browser
 def test_icons_are_drawn_for_hosting(folder: Path) -> None:
     (folder / "tide.html").write_text(

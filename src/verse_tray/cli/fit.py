@@ -105,7 +105,7 @@ def command(
     from verse_tray.reports.before_after import fitted as difference
     from verse_tray.reports.fit_text import fit_json, fit_lines, together_lines
     from verse_tray.tasks.files import read_piece
-    from verse_tray.tasks.fit import FitRequest, fit_piece
+    from verse_tray.tasks.fit import FitRequest, fit_piece, mended_by_browsers
 
     many = len(set(editor)) > 1 or "all" in editor
     together, several = together and many, many and not together
@@ -118,6 +118,10 @@ def command(
     piece, screen = read_piece(file), console()
     drawn = _drawn(piece, editor, icons, out, several=several) if icons is not None else None
     request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()), together, drawn, keep is Keep.PHONE)
+    if broken := mended_by_browsers(piece):
+        first = f"{broken[0].line}:{broken[0].column} {broken[0].message}"
+        more = f" And {len(broken) - 1} more." if len(broken) > 1 else ""
+        explain([f"{piece.source.name}: {first}{more} It is fitted as browsers read it."])
     fits: list[Fitted] = []
     count = len(known_editors()) if "all" in editor else len(editor)
     for fitted in with_progress(fit_piece(piece, request), count, "Fitting", 2):

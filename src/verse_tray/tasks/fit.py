@@ -6,14 +6,18 @@ from collections.abc import Iterator
 
 from msgspec import Struct
 
+from verse_tray.checks.find import mistakes
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.fit.fit import Fitted, fit, fit_together
 from verse_tray.fit.icons import Icons
 from verse_tray.fit.table import STRATEGIES, Strategy
 from verse_tray.model.errors import InputError
+from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.phrasing import listed, spelling
 from verse_tray.piece.piece import Piece
 from verse_tray.reading.read import DESKTOP, PHONE
+
+_BROKEN = frozenset(f"markup/{name}" for name in ("end-tag-missing", "quote-missing", "quote-wrong", "text-swallowed"))
 
 
 class FitRequest(Struct, frozen=True):
@@ -47,6 +51,12 @@ def fit_piece(piece: Piece, request: FitRequest) -> Iterator[Fitted]:
     else:
         for editor in editors:
             yield fit(piece, editor, strategies, width=width, icons=request.icons)
+
+
+def mended_by_browsers(piece: Piece) -> list[Finding]:
+    """Return what is broken in the markup of a piece itself: browsers mend it, and it is fitted as they read it."""
+    broken = [each for each in mistakes(piece) if each.rule in _BROKEN or each.rule.startswith("reading/")]
+    return sorted((each for each in broken if each.severity is not Severity.NOTE), key=lambda each: each.severity.rank)
 
 
 def _chosen(request: FitRequest) -> list[Strategy]:
