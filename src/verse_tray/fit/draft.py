@@ -200,6 +200,15 @@ class Draft:
         """The elements whose tags stand in the text."""
         return [element for element in self.subject.elements if self.subject.name_span(element) is not None]
 
+    def outside(self, taken: set[int]) -> Iterator[Element]:
+        """Yield the elements that are in none of those taken, by their keys, while they are being taken."""
+        for element in self.elements:
+            parent = self.subject.parents.get(element.key)
+            if parent is not None and parent.key in taken:
+                taken.add(element.key)
+            else:
+                yield element
+
     def with_attributes(self, element: Element, **given: str) -> Iterator[Splice]:
         """Yield what gives an element attributes; those that it has get another value."""
         for name, value in given.items():

@@ -14,11 +14,7 @@ SENTENCE = "Parts that are hidden, and would show in this editor, were left out.
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield what takes elements away that nobody was to see, and that lose what hides them."""
     gone: set[int] = set()
-    for element in draft.elements:
-        parent = draft.subject.parents.get(element.key)
-        if parent is not None and parent.key in gone:
-            gone.add(element.key)
-            continue
+    for element in draft.outside(gone):
         hidden = "hidden" in element.attributes
         if not hidden and draft.look(element).get("display", "").split(" ")[0] != "none":
             continue

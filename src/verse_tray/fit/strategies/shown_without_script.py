@@ -24,11 +24,7 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         return
     opens = draft.probe.keeps("details") and draft.probe.keeps("summary")
     gone: set[int] = set()
-    for element in draft.elements:
-        parent = draft.subject.parents.get(element.key)
-        if parent is not None and parent.key in gone:
-            gone.add(element.key)
-            continue
+    for element in draft.outside(gone):
         shown = _shown(draft, element)
         if not shown or not draft.can_come(element):
             continue
