@@ -105,6 +105,15 @@ def test_a_piece_that_is_taken_stays_one_paste() -> None:
     assert over(found.after.journey) is None
 
 
+def test_text_beside_blocks_and_lines_of_text_stay_whole() -> None:
+    part = "Counted <b>twice</b> at low water<br>by two of us <p>and written down here</p>"
+    found = fitted(f"<div>{part * 12}</div>", limited(400))
+    assert found.pastes is not None
+    assert found.pastes.too_large == ()
+    for paste in found.pastes.texts:
+        assert paste.count("Counted <b>twice</b> at low water<br>by two of us") == paste.count("Counted")
+
+
 @settings(max_examples=40, deadline=None)
 @given(
     st.lists(

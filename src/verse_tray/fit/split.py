@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from verse_tray.fit.draft import Draft
+from verse_tray.markup.names import BLOCKS, TEXT_LEVEL
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Comment, Element, Node, Text
 from verse_tray.model.spans import Span
@@ -15,6 +16,8 @@ _OPENED = frozenset("div section article main header footer aside ul ol table tb
 """Elements that may stand in two pastes; all others stay whole."""
 _WITH_NEXT = frozenset("h1 h2 h3 h4 h5 h6 style script link thead caption colgroup hr".split())
 _COLUMNS = ("flex", "grid", "inline-flex", "inline-grid", "table")
+_IN_LINE = TEXT_LEVEL | frozenset("br img wbr".split())
+"""Elements that stand within a line: a stretch of them and of text stays whole."""
 _NUMBERED = frozenset(("ol",))
 
 
@@ -98,8 +101,12 @@ class _Splitter:
                 held = []
                 yield from self._units(node.children, (*around, node))
                 continue
+            in_line = isinstance(node, Text) or (isinstance(node, Element) and node.name in _IN_LINE)
+            if not in_line and any(not _waits(each) for each in held):
+                yield from self._unit(held, around)
+                held = []
             held.append(node)
-            if not _waits(node):
+            if not in_line and not _waits(node):
                 yield from self._unit(held, around)
                 held = []
         yield from self._unit(held, around)
@@ -116,7 +123,8 @@ class _Splitter:
         children = [child for child in element.children if isinstance(child, Element)]
         if len(children) < 2 and not any(self._may_be_opened(child) for child in children):
             return False
-        return not any(isinstance(child, Text) and child.data.strip() for child in element.children)
+        words = any(isinstance(child, Text) and child.data.strip() for child in element.children)
+        return not words or any(child.name in BLOCKS for child in children)
 
     def _unit(self, nodes: list[Node], around: tuple[Element, ...]) -> Iterator[Unit]:
         spans = [span for node in nodes if (span := self._span(node)) is not None]
