@@ -32,7 +32,12 @@ def over(trip: Journey) -> LimitUse | None:
 
 def shrunk(judge: Judge, best: Judged, is_taken: Callable[[str], bool]) -> Judged:
     """Return a text made shorter, a step at a time, until it is taken; readers lose nothing by any step."""
-    for step in (_without_lost, _without_comments, _in_short_values, _without_white_space):
+    shortest = best.text
+    for step in _STEPS:
+        shortest = step(judge.trips.draft(shortest))
+    if not is_taken(shortest):
+        return best  # no step would be enough: it is parted as it was typed
+    for step in _STEPS:
         if is_taken(best.text):
             break
         text = step(judge.trips.draft(best.text))
@@ -89,3 +94,6 @@ def _sides(values: list[str]) -> Iterator[str]:
     if len(values) == 2 and values[0] == values[1]:
         values = values[:1]
     yield from values
+
+
+_STEPS = (_without_lost, _without_comments, _in_short_values, _without_white_space)
