@@ -28,6 +28,7 @@ from verse_tray.model.findings import Verdict
 from verse_tray.piece.piece import Piece
 from verse_tray.reading.read import PHONE
 from verse_tray.reports.fit_text import fit_lines
+from verse_tray.tasks.live import Live, LiveRequest
 from verse_tray.tasks.make import make_piece
 
 
@@ -112,6 +113,12 @@ def test_text_beside_blocks_and_lines_of_text_stay_whole() -> None:
     assert found.pastes.too_large == ()
     for paste in found.pastes.texts:
         assert paste.count("Counted <b>twice</b> at low water<br>by two of us") == paste.count("Counted")
+
+
+@pytest.mark.parametrize("text", ["<div>" * 3000 + "x", "<div>" * 800 + "words " * 800, "<b>" * 2000 + "x"])
+def test_what_is_nested_deep_is_fitted_or_said_to_be_too_large(text: str) -> None:
+    found = fitted(f"<style>div {{ color: teal }}</style>{text}", load_editor("note-field"))
+    assert found.pastes is None or found.pastes.too_large
 
 
 @settings(max_examples=40, deadline=None)
@@ -239,6 +246,13 @@ def test_icons_are_drawn_for_hosting(folder: Path) -> None:
     assert run(*asked, cwd=folder).returncode == 2
 
 
+def test_styles_that_are_kept_stand_in_front_of_each_paste() -> None:
+    text = "<style>p { color: teal }</style>" + "".join(f"<p>Paragraph {n}</p>" for n in range(30))
+    found = fitted(text, limited(200))
+    assert len(found.texts) > 2
+    assert all(each.startswith("<style>p { color: teal }</style>") for each in found.texts)
+
+
 def test_previews_show_the_fitted_side(folder: Path) -> None:
     (folder / "short.html").write_text("<section style='background:#eee'>Low water</section>", "utf-8")
     done = run("preview", "short.html", "--editor", "mail-signoff", "--fit", "-o", "sheet.html", cwd=folder)
@@ -246,3 +260,9 @@ def test_previews_show_the_fitted_side(folder: Path) -> None:
     assert (done.returncode, "Fitted, as published" in sheet, "100 of 100" in sheet) == (0, True, True)
     text = run("preview", "short.html", "--editor", "mail-signoff", "--only", "fitted", "--text", cwd=folder).stdout
     assert (" Fitted, as published " in text, " As published " in text) == (True, False)
+    both = run(
+        "preview", "short.html", "--editor", "mail-signoff", "--only", "published", "--fit", "--text", cwd=folder
+    )
+    assert (" Fitted, as published " in both.stdout, " As published " in both.stdout) == (True, True)
+    live = Live(LiveRequest((str(folder / "short.html"),), ("mail-signoff",), fit=True)).make()
+    assert ("Fitted, as published" in live, "Fitted" in sheet) == (True, True)

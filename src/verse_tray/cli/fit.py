@@ -122,22 +122,24 @@ def command(
         first = f"{broken[0].line}:{broken[0].column} {broken[0].message}"
         more = f" And {len(broken) - 1} more." if len(broken) > 1 else ""
         explain([f"{piece.source.name}: {first}{more} It is fitted as browsers read it."])
+
+    def deliver(fitted: Fitted, to: Path | None) -> None:
+        if show_as is not None:
+            show(screen, difference(piece.source.text, fitted.after.text, in_columns=show_as is Difference.COLUMNS))
+        elif format is Format.TEXT:
+            _write(piece, fitted, to)
+
     fits: list[Fitted] = []
     count = len(known_editors()) if "all" in editor else len(editor)
     for fitted in with_progress(fit_piece(piece, request), count, "Fitting", 2):
         fits.append(fitted)
         if not together:
             explain(fit_lines(fitted))
-        if show_as is not None:
-            if not together or len(fits) == 1:
-                show(screen, difference(piece.source.text, fitted.after.text, in_columns=show_as is Difference.COLUMNS))
-        elif format is Format.TEXT and not together:
             name = f"{fitted.before.journey.editor.name.replace(':', '-')}.html"
-            _write(piece, fitted, out / name if several and out is not None else out)
-    if together and fits:
+            deliver(fitted, out / name if several and out is not None else out)
+    if together:
         explain(together_lines(fits))
-        if format is Format.TEXT and show_as is None:
-            _write(piece, fits[0], out)
+        deliver(fits[0], out)
     if format is Format.JSON:
         if out is None:
             print_raw(fit_json(fits))

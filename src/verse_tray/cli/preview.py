@@ -206,9 +206,9 @@ def _show_in_terminal(preview: Preview) -> None:
     for name, journeys in groupby(preview.journeys, key=lambda each: each.piece.source.name):
         if len({each.piece.source.name for each in preview.journeys}) > 1:
             show(screen, [f"{name}", ""])
-        sides = preview.request.sides or ("published", *(("fitted",) if preview.request.fit else ()))
+        sides = preview.sides if preview.request.sides else ("published", *(("fitted",) if preview.request.fit else ()))
         shown = list(journeys)
-        fitted = [preview.fitted[row].journey for row, each in preview.rows.items() if preview.fitted and each in shown]
+        fitted = [each.after.journey for row, each in preview.fitted.items() if preview.rows[row] in shown]
         show(screen, piece_views(shown, sides, screen.width, fitted))
 
 

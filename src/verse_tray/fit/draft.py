@@ -180,12 +180,14 @@ class Draft:
 
     def environment(self, element: Element) -> Environment:
         """Return the custom properties that an element has."""
-        if element.key not in self._environments:
-            parent = self.subject.parents.get(element.key)
-            around = self._root_environment if parent is None else self.environment(parent)
-            own = {name: value for name, (value, _) in self.winners(element).items() if name.startswith("--")}
-            self._environments[element.key] = environment_of(around, {n: v for n, v in own.items() if " " not in n})
-        return self._environments[element.key]
+        known = self._environments
+        missing = [each for each in (element, *self.subject.around(element)) if each.key not in known]
+        for each in reversed(missing):  # no call for each level: pieces may be nested as deep as they like
+            parent = self.subject.parents.get(each.key)
+            around = self._root_environment if parent is None else known[parent.key]
+            own = {name: value for name, (value, _) in self.winners(each).items() if name.startswith("--")}
+            known[each.key] = environment_of(around, {n: v for n, v in own.items() if " " not in n})
+        return known[element.key]
 
     @cached_property
     def _root_environment(self) -> Environment:

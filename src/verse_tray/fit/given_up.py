@@ -28,7 +28,8 @@ def given_up(written: Draft, fitted: Draft) -> tuple[str, ...]:
 def _drawings(fitted: Draft) -> Iterator[str]:
     count = sum(fitted.kept(each) is None for each in fitted.subject.each("svg"))
     if count and fitted.probe.keeps("img", src="https://pictures.example.org/icon.png"):
-        yield f"{counted(count, 'drawing')} (SVG) {'goes' if count == 1 else 'go'}: --icons makes pictures of them."
+        go = "goes" if count == 1 else "go"
+        yield f"{counted(count, 'drawing')} (SVG) {go}: --icons ADDRESS draws pictures of them, for you to host there."
 
 
 def _properties(fitted: Draft) -> Iterator[str]:

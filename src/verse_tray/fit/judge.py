@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from functools import cached_property
 from typing import NamedTuple
 
+from verse_tray.fit.kept import Kept
 from verse_tray.fit.trips import Trips
 from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.outcome import depends_on_width
@@ -76,7 +77,8 @@ class Judge:
         self.trips = trips
         self._frame = frame_of(trips.editor)
         self._text = text
-        self._known: dict[str, Judged] = {}
+        self.judge: Kept[Judged] = Kept(self._judged)
+        """Returns what readers get of a text."""
 
     @cached_property
     def _view(self) -> View:
@@ -98,25 +100,23 @@ class Judge:
         words = [[(run.text, run.made) for run in reading.runs] for reading in self._written.values()]
         return all(each == words[0] for each in words)
 
-    def judge(self, text: str) -> Judged:
-        """Return what readers get of a text."""
-        if text not in self._known:
-            self._known[text] = self._judged(text)
-        return self._known[text]
-
     def _judged(self, text: str) -> Judged:
         made = self.trips.draft(text).trip
-        links, view = self._without_links_to_lost(made)
-        share, leaked, comparison = self._compared(view)
-        share += min(links * _LINK, 0.9 * (1 - share))  # what can be reached is worth less than what is seen
-        leaks = min(0.5, leaked / max(1, comparison.of))
-        share = -1.0 if made.refused else share - leaks
+        share, comparison = self._weighed(made.published_view)
+        share = -1.0 if made.refused else share
         lost = (comparison.of - comparison.kept) / max(1, comparison.of)
         return Judged(text, made, share, share - _LOST * lost, comparison)
 
     def share_of(self, view: View) -> float:
         """Return how much alike a page is to what the author wrote, 0 to 1."""
-        return self._compared(view)[0]
+        return self._weighed(view)[0]
+
+    def _weighed(self, published: View) -> tuple[float, Comparison]:
+        """Return how much alike a page is, links to what is gone counted and what leaks taken off."""
+        links, view = self._without_links_to_lost(published)
+        share, leaked, comparison = self._compared(view)
+        share += min(links * _LINK, 0.9 * (1 - share))  # what can be reached is worth less than what is seen
+        return share - min(0.5, leaked / max(1, comparison.of)), comparison
 
     def _compared(self, view: View) -> tuple[float, int, Comparison]:
         """Return how much alike a page is, at all widths, the most that leaked, and the first comparison."""
@@ -143,16 +143,16 @@ class Judge:
                 medium.address = ""
         return reading
 
-    def _without_links_to_lost(self, made: Journey) -> tuple[float, View]:
+    def _without_links_to_lost(self, published: View) -> tuple[float, View]:
         """Return which share of the frames and pictures that are gone links lead to, and the page without these.
 
         A link that stands for something is not held against the piece as words that nobody wrote.
         """
-        elements = made.published.elements()
+        elements = published.elements
         lost = self._media - _media(elements)
         if not any(e.name == "a" and e.attributes.get("href", "") in lost for e in elements):
-            return 0.0, made.published_view
-        tree = made.published.clone()
+            return 0.0, published
+        tree = published.tree.clone()
         all_lost, count = lost.total(), 0
         stack = [tree.root]
         while stack:

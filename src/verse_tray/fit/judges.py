@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from verse_tray.fit.judge import Judge, Judged
+from verse_tray.fit.kept import Kept
 from verse_tray.fit.table import Strategy
 from verse_tray.fit.trips import Trips
 
@@ -33,14 +34,12 @@ class Judges:
         """The author's text."""
         self.judges = [Judge(each, text) for each in trips]
         """The comparison in each editor."""
-        self._known: dict[str, Together] = {}
+        self.judge: Kept[Together] = Kept(self._judged)
+        """Returns what readers get of a text."""
 
-    def judge(self, text: str) -> Together:
-        """Return what readers get of a text."""
-        if text not in self._known:
-            found = tuple(judge.judge(text) for judge in self.judges)
-            self._known[text] = Together(text, self._share(text, found), found)
-        return self._known[text]
+    def _judged(self, text: str) -> Together:
+        found = tuple(judge.judge(text) for judge in self.judges)
+        return Together(text, self._share(text, found), found)
 
     def _share(self, text: str, found: tuple[Judged, ...]) -> float:
         mean = sum(each.worth for each in found) / len(found)

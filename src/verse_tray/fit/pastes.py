@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from typing import NamedTuple
 
 from verse_tray.fit.judge import Judge
@@ -10,7 +9,7 @@ from verse_tray.fit.size import over
 from verse_tray.fit.split import Unit, split
 from verse_tray.fit.trips import Trips
 from verse_tray.markup.parse import parse_fragment
-from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.markup.tree import Element, Text, Tree
 from verse_tray.piece.view import View
 
 _TRIES = 12
@@ -70,13 +69,6 @@ def in_pastes(trips: Trips, lifted: Trips, judge: Judge, text: str) -> Pastes:
 
 def _told(unit: Unit, most: int) -> TooLarge:
     element = next((each.name for each in unit.holds if isinstance(each, Element)), "")
-    said = " ".join(text for node in unit.holds for text in _words(node))
+    nodes = [each for node in unit.holds for each in (Tree(node).nodes() if isinstance(node, Element) else [node])]
+    said = " ".join(word for node in nodes if isinstance(node, Text) for word in node.data.split())
     return TooLarge(element, said[:_MOST_SAID].strip(), unit.span.end - unit.span.start, most)
-
-
-def _words(node: Node) -> Iterator[str]:
-    if isinstance(node, Text):
-        yield from node.data.split()
-    elif isinstance(node, Element):
-        for child in node.children:
-            yield from _words(child)

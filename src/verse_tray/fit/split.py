@@ -15,10 +15,10 @@ from verse_tray.model.spans import Span
 _OPENED = frozenset("div section article main header footer aside ul ol table tbody".split())
 """Elements that may stand in two pastes; all others stay whole."""
 _WITH_NEXT = frozenset("h1 h2 h3 h4 h5 h6 style script link thead caption colgroup hr".split())
+_DEEPEST = 50  # elements around a part: what is deeper stays whole
 _COLUMNS = ("flex", "grid", "inline-flex", "inline-grid", "table")
 _IN_LINE = TEXT_LEVEL | frozenset("br img wbr".split())
 """Elements that stand within a line: a stretch of them and of text stays whole."""
-_NUMBERED = frozenset(("ol",))
 
 
 class Unit(NamedTuple):
@@ -56,6 +56,10 @@ class _Splitter:
         self.text = draft.subject.source.text
         self.most = most
         self.map = draft.trip.piece.source_map
+        self.openable: set[int] = set()
+        for element in reversed(draft.subject.elements):  # what is inside comes before what is around it
+            if self._may_be_opened(element):
+                self.openable.add(element.key)
         self.opened: set[int] = set()
         self.counted: dict[int, int] = {}
         self.front = "".join(
@@ -96,9 +100,10 @@ class _Splitter:
         for node in nodes:
             if isinstance(node, Element) and node.name == "style" and self.draft.kept(node) is not None:
                 continue  # in front of every paste
-            if isinstance(node, Element) and self._may_be_opened(node):
+            if node.key in self.openable and len(around) < _DEEPEST:
                 yield from self._unit(held, around)
                 held = []
+                assert isinstance(node, Element)
                 yield from self._units(node.children, (*around, node))
                 continue
             in_line = isinstance(node, Text) or (isinstance(node, Element) and node.name in _IN_LINE)
@@ -115,13 +120,13 @@ class _Splitter:
         outer = self.map.outer_span(element)
         if element.name not in _OPENED or outer is None or self.draft.inner(element) is None:
             return False
-        if outer.end - outer.start <= self.most // 4 and element.name not in ("tbody",):
+        if outer.end - outer.start <= self.most // 4 and element.name != "tbody":
             return False
         look = self.draft.look(element)
         if look.get("display", "").split(" ")[0] in _COLUMNS and element.name != "table":
             return False
         children = [child for child in element.children if isinstance(child, Element)]
-        if len(children) < 2 and not any(self._may_be_opened(child) for child in children):
+        if len(children) < 2 and not any(child.key in self.openable for child in children):
             return False
         words = any(isinstance(child, Text) and child.data.strip() for child in element.children)
         return not words or any(child.name in BLOCKS for child in children)
@@ -143,7 +148,7 @@ class _Splitter:
         typed = self._typed(units)
         for unit in units:
             self.opened.update(each.key for each in unit.around)
-            if unit.around and unit.around[-1].name in _NUMBERED:
+            if unit.around and unit.around[-1].name == "ol":
                 items = sum(isinstance(node, Element) and node.name == "li" for node in unit.holds)
                 self.counted[unit.around[-1].key] = self.counted.get(unit.around[-1].key, 0) + items
         return typed
@@ -168,7 +173,7 @@ class _Splitter:
         if element.key not in self.opened:
             return self.text[span.start : span.end]
         splices = list(self.draft.without_attribute(element, "id"))
-        if element.name in _NUMBERED and (count := self.counted.get(element.key, 0)):
+        if element.name == "ol" and (count := self.counted.get(element.key, 0)):
             first = re.match(r"-?\d+", element.attributes.get("start", "").strip())
             splices += self.draft.with_attributes(element, start=str((int(first[0]) if first else 1) + count))
         moved = [Splice(Span(s.span.start - span.start, s.span.end - span.start), s.text) for s in splices]

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-
 from verse_tray.editors.load import Editor
 from verse_tray.fit.draft import Draft
 from verse_tray.fit.icons import Icons
+from verse_tray.fit.kept import Kept
 from verse_tray.fit.probe import Probe
 from verse_tray.fit.table import Strategy
 from verse_tray.journeys.journey import journey
@@ -14,8 +13,6 @@ from verse_tray.markup.splice import Spliced
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
 from verse_tray.reading.read import DESKTOP
-
-_MOST_KEPT = 2_000_000  # characters of the texts whose drafts are kept
 
 
 class Trips:
@@ -32,19 +29,13 @@ class Trips:
         """Pictures that were drawn of drawings."""
         self.probe = Probe(editor)
         """Tells what else it keeps."""
-        self._drafts: OrderedDict[str, Draft] = OrderedDict()
+        self.draft: Kept[Draft] = Kept(self._draft)
+        """Returns a text with its journey."""
         self._made: dict[tuple[str, str], str] = {}
 
-    def draft(self, text: str) -> Draft:
-        """Return a text with its journey."""
-        if text in self._drafts:
-            self._drafts.move_to_end(text)
-            return self._drafts[text]
+    def _draft(self, text: str) -> Draft:
         source = self.source if text == self.source.text else self.source.edited(text)
-        found = self._drafts[text] = Draft(journey(Piece(source), self.editor), self.probe, self.width, self.icons)
-        while len(self._drafts) > 3 and len(self._drafts) * (len(text) + 1) > _MOST_KEPT:
-            self._drafts.popitem(last=False)
-        return found
+        return Draft(journey(Piece(source), self.editor), self.probe, self.width, self.icons)
 
     def applied(self, text: str, strategy: Strategy) -> str:
         """Return a text as a strategy leaves it."""

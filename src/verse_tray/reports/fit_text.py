@@ -9,7 +9,7 @@ from verse_tray.fit.fit import Fitted
 from verse_tray.fit.judge import of_hundred
 from verse_tray.fit.pastes import TooLarge
 from verse_tray.journeys.remarks import seen_otherwise
-from verse_tray.model.findings import Finding, Severity
+from verse_tray.model.findings import Severity
 from verse_tray.model.grouping import grouped
 from verse_tray.model.phrasing import counted, listed
 
@@ -25,7 +25,7 @@ def fit_lines(fitted: Fitted) -> Iterator[str]:
     elif fitted.pastes is not None and len(fitted.texts) == 1:
         yield f"{head}: it is refused as you wrote it, and still when it is fitted."
     else:
-        yield f"{head}: readers get {of_hundred(fitted.share)} of 100, and not {_before(fitted)}. {_size(fitted)}"
+        yield f"{head}: readers get {of_hundred(fitted.share)} of 100{_before(fitted)}. {_size(fitted)}"
         for used in fitted.used:
             won = f"wins {of_hundred(used.won)}" if used.won >= 0.01 else "wins less than 1"
             yield f"  {won}: {used.sentence} [{used.name}]"
@@ -47,14 +47,16 @@ def together_lines(fits: Sequence[Fitted]) -> Iterator[str]:
             yield f"  {used.sentence} [{used.name}]"
     for each in fits:
         better = f"readers get {of_hundred(each.share)} of 100"
-        was = f", and not {_before(each)}" if each.changed else ""
+        was = _before(each) if each.changed else ""
         alone = of_hundred(each.alone or 0.0)
         cost = f" Fitted to it alone: {alone}." if alone > of_hundred(each.share) else ""
         yield f"  {each.before.journey.editor.name}: {better}{was}.{cost}"
 
 
 def _before(fitted: Fitted) -> str:
-    return "refused as it was" if fitted.before.journey.refused else str(of_hundred(fitted.before.share))
+    if fitted.before.journey.refused:
+        return "; as you wrote it, it is refused"
+    return f", and not {of_hundred(fitted.before.share)}"
 
 
 def _why_unchanged(fitted: Fitted) -> str:
@@ -83,7 +85,7 @@ def _too_large(large: TooLarge) -> str:
 def _left(fitted: Fitted) -> Iterator[str]:
     """Yield what is still lost: by place what goes, then what is seen otherwise, then why nothing stands for it."""
     after = fitted.after
-    left = [each for each in after.journey.findings if each.severity is Severity.ERROR and not _of_size(each)]
+    left = [each for each in after.journey.findings if each.severity is Severity.ERROR and each.rule != "limits/refuse"]
     groups = grouped([("", left)])
     for group in groups[:_MOST_LEFT]:
         each = group.finding
@@ -96,10 +98,6 @@ def _left(fitted: Fitted) -> Iterator[str]:
         yield f"  still seen otherwise: {listed(seen)}."
     for sentence in fitted.given_up if fitted.changed else ():
         yield f"  {sentence}"
-
-
-def _of_size(finding: Finding) -> bool:
-    return finding.rule.startswith("limits/") and finding.stage in ("paste", "save") and "refuse" in finding.rule
 
 
 def fit_json(fits: list[Fitted]) -> str:

@@ -23,7 +23,7 @@ from verse_tray.tasks.files import home_of, read_piece
 from verse_tray.tasks.fill import Filling, FillRequest
 
 if TYPE_CHECKING:
-    from verse_tray.fit.judge import Judged
+    from verse_tray.fit.fit import Fitted
     from verse_tray.preview.browser import Session, SteadySession
     from verse_tray.preview.measuring.render import Rendered
     from verse_tray.preview.trials import Acted
@@ -97,7 +97,8 @@ class Preview:
         self.missing: list[tuple[str, Finding]] = []
         """What could not be filled in, with the piece that it is about; known once there are journeys."""
         known: tuple[Side, ...] = (*SIDES, "fitted") if request.fit or "fitted" in request.sides else SIDES
-        self.sides: tuple[Side, ...] = tuple(side for side in known if side in request.sides) or known
+        wanted = {*request.sides, "fitted"} if request.sides and request.fit else request.sides
+        self.sides: tuple[Side, ...] = tuple(side for side in known if side in wanted) or known
         """The sides that are shown."""
         self.widths = request.widths or (WIDE, NARROW)
         """The widths that are shown."""
@@ -133,13 +134,13 @@ class Preview:
         return Shown(self.sides, self.widths, looks, self.fitted)
 
     @cached_property
-    def fitted(self) -> dict[str, Judged]:
+    def fitted(self) -> dict[str, Fitted]:
         """What becomes of the piece once it was fitted, by the names of the rows; nothing where that is not shown."""
         if "fitted" not in self.sides:
             return {}
         from verse_tray.fit.fit import fit
 
-        return {name: fit(each.piece, each.editor).after for name, each in self.rows.items()}
+        return {name: fit(each.piece, each.editor) for name, each in self.rows.items()}
 
     def pictures(self, *, stored: bool) -> LocalPictures:
         """Return where the piece's pictures are."""
@@ -214,7 +215,7 @@ class Preview:
         if self.single and not (outputs.render or acted or outputs.sheet):
             only = self.journeys[0]
             (css,) = self.shown.themes[only.editor.name].values()
-            journey = next((each.journey for each in self.fitted.values()), only)
+            journey = next((each.after.journey for each in self.fitted.values()), only)
             return _View(journey_page(journey, self.sides[0], css, self.pictures(stored=False)).html, self.widths[0])
         return "" if outputs.render else self._sheet({}, acted)
 

@@ -35,8 +35,10 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
 
 def _texts(draft: Draft, element: Element) -> Iterator[Text]:
     """Yield the texts of an element that no element within it gives another case."""
-    for child in element.children:
+    stack = list(element.children)
+    while stack:
+        child = stack.pop()
         if isinstance(child, Text):
             yield child
         elif isinstance(child, Element) and "text-transform" not in draft.look(child):
-            yield from _texts(draft, child)
+            stack += child.children

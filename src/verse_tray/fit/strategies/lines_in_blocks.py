@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from verse_tray.fit.draft import Draft
 from verse_tray.markup.names import BLOCKS
 from verse_tray.markup.splice import Splice
-from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
@@ -36,7 +36,7 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
 def _in_a_block(draft: Draft, run: list[Node]) -> Iterator[Splice]:
     spans = [_whole(draft, node) for node in run]
     known = [span for span in spans if span is not None]
-    inside = [each for node in run for each in _all(node)]
+    inside = [each for node in run for each in (node, *(Tree(node).nodes() if isinstance(node, Element) else ()))]
     if len(known) < len(spans) or not any(map(_shows, run)):
         return
     if any(isinstance(each, Element) and each.name in _KEPT_LINES for each in inside):
@@ -63,10 +63,3 @@ def _whole(draft: Draft, node: Node) -> Span | None:
 
 def _shows(node: Node) -> bool:
     return bool(node.data.strip()) if isinstance(node, Text) else isinstance(node, Element)
-
-
-def _all(node: Node) -> Iterator[Node]:
-    yield node
-    if isinstance(node, Element):
-        for child in node.children:
-            yield from _all(child)

@@ -10,7 +10,7 @@ from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.names import BLOCKS
 from verse_tray.markup.serialise import escape_attribute
 from verse_tray.markup.splice import Splice
-from verse_tray.markup.tree import Element
+from verse_tray.markup.tree import Tree
 from verse_tray.model.patterns import lazy
 
 NAME = "links-for-clicks"
@@ -41,7 +41,7 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
             continue
         address = match["address"].strip()
         if scheme_of(address) not in ("", "http", "https") or any(
-            each.name == "a" for each in (*draft.subject.around(element), *_within(element))
+            each.name == "a" for each in (*draft.subject.around(element), *Tree(element).elements())
         ):
             continue
         href = escape_attribute(address)
@@ -55,13 +55,10 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
                 if name in element.attributes
             )
             yield from draft.with_tags(element, f'<a href="{href}" style="{escape_attribute(style)}"{names}>', "</a>")
-        elif not any(each.name in BLOCKS for each in _within(element)) and element.name not in ("tr", "ul", "ol"):
+        elif not any(each.name in BLOCKS for each in Tree(element).elements()) and element.name not in (
+            "tr",
+            "ul",
+            "ol",
+        ):
             yield draft.put(inner.start, f'<a href="{href}" style="color: inherit; text-decoration: none">')
             yield draft.put(inner.end, "</a>")
-
-
-def _within(element: Element) -> Iterator[Element]:
-    for child in element.children:
-        if isinstance(child, Element):
-            yield child
-            yield from _within(child)

@@ -33,8 +33,12 @@ _WORST = 3
 _MOST_FINDINGS = 60
 _MOST_PLACES = 8  # places of one sentence
 _MOST_LINES = 4000  # lines of markup that are held against one another; more only stand side by side
-_TITLES: dict[Side, str] = {"written": "As written", "editor": "In the editor", "published": "As published"}
-_TITLES["fitted"] = "Fitted, as published"
+_TITLES: dict[Side, str] = {
+    "written": "As written",
+    "editor": "In the editor",
+    "published": "As published",
+    "fitted": "Fitted, as published",
+}
 
 
 class _Row:
@@ -145,7 +149,7 @@ class _Side(NamedTuple):
 
 
 def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Store) -> _Side:
-    journey = made.fitted.journey if side == "fitted" and made.fitted is not None else made.journey
+    journey = made.fitted.after.journey if side == "fitted" and made.fitted is not None else made.journey
     title = _TITLES[side] + (f", {theme}" if named and side != "editor" else "")
     called = _TITLES[side].lower()
     if journey.refused and side != "written":

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from markupsafe import Markup
 from msgspec import Struct
 
-from verse_tray.fit.judge import Judged
+from verse_tray.fit.fit import Fitted
 from verse_tray.journeys.journey import Journey
 from verse_tray.model.decoding import RECORD
 from verse_tray.preview.pages.local_pictures import LocalPictures
@@ -27,7 +27,6 @@ if TYPE_CHECKING:
 WIDE, NARROW = 1280, 375
 """Usual widths of the views, in CSS pixels: a desktop and a phone."""
 
-"""What stands between the name of a piece and the record that it is filled from."""
 _HERE = Path(__file__).parent
 
 
@@ -40,7 +39,7 @@ class Shown(Struct, frozen=True):
     """Widths of the views in CSS pixels."""
     themes: dict[str, dict[str, str]] = {}
     """Themes by the editor's name: CSS by the theme's name. An editor that is missing shows its usual one."""
-    fitted: dict[str, Judged] = {}
+    fitted: dict[str, Fitted] = {}
     """What becomes of the piece once it was fitted, by the name of the row."""
 
 
@@ -128,8 +127,12 @@ def _about(journeys: Sequence[Journey], shown: Shown) -> str:
     count = len({each.editor.name for each in journeys})
     records = len(journeys) // count
     filled = f" filled from {records} records," if records > 1 else ""
-    named = {"written": "as you wrote it", "editor": "as the editor shows it", "published": "as readers get it"}
-    named["fitted"] = "as they get it fitted"
+    named = {
+        "written": "as you wrote it",
+        "editor": "as the editor shows it",
+        "published": "as readers get it",
+        "fitted": "as they get it fitted",
+    }
     sides = ", ".join(named[side] for side in shown.sides)
     widths = " and ".join(map(str, shown.widths))
     return (
