@@ -27,11 +27,13 @@ COMMANDS = (
     "pictures",
     "check",
     "fit",
+    "place",
     "trace",
     "preview",
     "live",
     "compare",
     "editors",
+    "sites",
     "demo",
 )
 """Commands in the order of the help; each is a module of this package with a ``command`` or an ``app``."""

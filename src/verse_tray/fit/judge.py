@@ -102,16 +102,16 @@ class Judge:
 
     def _judged(self, text: str) -> Judged:
         made = self.trips.draft(text).trip
-        share, comparison = self._weighed(made.published_view)
+        share, comparison = self.weighed(made.published_view)
         share = -1.0 if made.refused else share
         lost = (comparison.of - comparison.kept) / max(1, comparison.of)
         return Judged(text, made, share, share - _LOST * lost, comparison)
 
     def share_of(self, view: View) -> float:
         """Return how much alike a page is to what the author wrote, 0 to 1."""
-        return self._weighed(view)[0]
+        return self.weighed(view)[0]
 
-    def _weighed(self, published: View) -> tuple[float, Comparison]:
+    def weighed(self, published: View) -> tuple[float, Comparison]:
         """Return how much alike a page is, links to what is gone counted and what leaks taken off."""
         links, view = self._without_links_to_lost(published)
         share, leaked, comparison = self._compared(view)

@@ -31,7 +31,7 @@ class UnknownEditorError(VerseTrayError):
 
 
 class ProfileFault(Struct, frozen=True):
-    """One mistake in a profile."""
+    """One mistake in a profile, or in another file of settings."""
 
     path: str
     """Dotted path of the key, such as ``save.elements[3].name``; empty for the file as a whole."""
@@ -43,10 +43,10 @@ class ProfileFault(Struct, frozen=True):
     """Column in the profile, 1-based, where it is known."""
 
 
-class ProfileError(VerseTrayError):
-    """A profile that cannot be used; carries every fault at once."""
+class SettingsError(VerseTrayError):
+    """A file of settings that cannot be used; carries every fault at once."""
 
-    def __init__(self, where: str, faults: list[ProfileFault]) -> None:
+    def __init__(self, where: str, faults: list[ProfileFault], what: str) -> None:
         self.where = where
         """The file, as the user named it."""
         self.faults = tuple(faults)
@@ -56,7 +56,18 @@ class ProfileError(VerseTrayError):
             place = "" if fault.line is None else f":{fault.line}:{fault.column}"
             path = f"{fault.path}: " if fault.path else ""
             rows.append(f"{where}{place}: {path}{fault.message}")
-        super().__init__("\n".join(["this editor profile cannot be used:", *rows]))
+        super().__init__("\n".join([f"this {what} cannot be used:", *rows]))
+
+
+class ProfileError(SettingsError):
+    """A profile that cannot be used."""
+
+    def __init__(self, where: str, faults: list[ProfileFault]) -> None:
+        super().__init__(where, faults, "editor profile")
+
+
+class UnknownSiteError(VerseTrayError):
+    """A site, or something of one, that nobody has described."""
 
 
 class ContractError(AssertionError):

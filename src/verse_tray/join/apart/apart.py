@@ -7,6 +7,8 @@ from collections import Counter
 from collections.abc import Callable
 from functools import partial
 
+from msgspec import structs
+
 from verse_tray.edit.values import quote_of
 from verse_tray.join.apart.code import renamed_script
 from verse_tray.join.apart.own import Names, own_names
@@ -25,12 +27,17 @@ from verse_tray.style.sheets import parse_sheet
 _NAME = re.compile(r"(?<![\w$.])[A-Za-z_$][\w$]*")
 
 
-def set_apart(piece: Piece, name: str) -> tuple[str, list[str]]:
+def set_apart(piece: Piece, name: str, *, looks: bool = True) -> tuple[str, list[str]]:
     """Put ``name-`` in front of the piece's own names, in markup, styles and scripts.
 
     They are its identifiers, its classes, animations, groups of radio buttons, image maps and frames. Classes that
     neither a style nor a script of the piece knows are the site's, and stay. What a script declares is shut into a
     function; what handlers or other scripts use of it gets a name of its own.
+
+    Args:
+        piece: The piece.
+        name: The name.
+        looks: Whether classes and animations are set apart as well; else only what there can be just one of.
 
     Returns:
         The text afterwards, and notes for the author, each with its place.
@@ -40,7 +47,7 @@ def set_apart(piece: Piece, name: str) -> tuple[str, list[str]]:
     """
     if not re.fullmatch(r"[A-Za-z][\w-]*", name):
         raise InputError(f"--apart {name}: expected a short name of letters, digits and hyphens, such as tides.")
-    return _Apart(piece, f"{name}-").done()
+    return _Apart(piece, f"{name}-", looks=looks).done()
 
 
 def copies(piece: Piece, count: int, name: str) -> tuple[str, list[str]]:
@@ -76,10 +83,12 @@ def _without_loading(piece: Piece) -> Piece:
 class _Apart:
     """A piece being set apart."""
 
-    def __init__(self, piece: Piece, prefix: str) -> None:
+    def __init__(self, piece: Piece, prefix: str, *, looks: bool = True) -> None:
         self._piece = piece
         self._subject = Subject(piece)
         self._names: Names = own_names(self._subject, prefix)
+        if not looks:
+            self._names = structs.replace(self._names, classes=frozenset(), frames=frozenset())
         self._notes: list[str] = []
         self._handlers = " ".join(v for e in self._subject.elements for n, v in e.attributes.items() if n[:2] == "on")
         self._globals = self._shared(re.sub(r"\W", "_", prefix))

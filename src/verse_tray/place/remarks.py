@@ -1,0 +1,106 @@
+"""What an author should know of a placement: widths, twin regions, full slots, what does not work, what it loads."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from typing import TYPE_CHECKING
+
+from verse_tray.checks.find import find
+from verse_tray.model.findings import Finding, Severity
+from verse_tray.model.phrasing import listed
+from verse_tray.piece.piece import Piece
+from verse_tray.place.page import Paste, published, region_editor
+from verse_tray.place.targets import slot_of
+from verse_tray.reading.frames import frame_of
+from verse_tray.reading.read import DESKTOP
+from verse_tray.reading.site import site_looks
+from verse_tray.sites.load import LoadedSite
+from verse_tray.style.sheets import parse_sheet
+
+if TYPE_CHECKING:
+    from verse_tray.place.placement import Placed
+
+
+def remarks_on(
+    site: LoadedSite, pairs: Sequence[tuple[Piece, Placed]], pastes: Sequence[Paste]
+) -> Iterator[tuple[str, Finding]]:
+    """Yield what there is to tell, each with the name of the piece that it is about."""
+    for piece, placed in pairs:
+        yield from ((placed.name, each) for each in _too_wide(piece, placed))
+        yield from ((placed.name, each) for each in _not_working(placed))
+    yield from _site_changed(site, [each for _, each in pairs], pastes)
+    yield from _twins(pairs)
+    yield from _full_slots(site, pastes)
+
+
+def _too_wide(piece: Piece, placed: Placed) -> Iterator[Finding]:
+    """Yield what is wider than the region."""
+    region = placed.where.of_region
+    for found in find(piece, region=region.width):
+        if found.finding.rule == "pictures/region":
+            yield found.finding
+
+
+def _not_working(placed: Placed) -> Iterator[Finding]:
+    """Yield what the piece does not do any more."""
+    outcome = placed.outcome
+    if outcome.refused:
+        text = f"{placed.where.of_region.title} takes none of it: {_first_error(placed)}"
+        yield Finding("place/refused", "save", text, None, None, Severity.ERROR)
+    elif outcome.doing < 1 - 1e-9:
+        text = (
+            f"{listed(outcome.missing)} {'does' if len(outcome.missing) == 1 else 'do'} not work in {placed.where.name}: "
+            "the field strips that, and no slot or holder of this site can take it. Use a region with a framed box, or "
+            "do without."
+        )
+        yield Finding("place/does-less", "publish", text, None, None, Severity.WARNING)
+
+
+def _first_error(placed: Placed) -> str:
+    errors = [each.message for each in placed.outcome.findings if each.severity is Severity.ERROR]
+    return errors[0] if errors else "it is over a limit."
+
+
+def _site_changed(site: LoadedSite, placed: Sequence[Placed], pastes: Sequence[Paste]) -> Iterator[tuple[str, Finding]]:
+    """Yield the styles in slots that change how the page around the piece looks."""
+    for paste in pastes:
+        if paste.kind != "styles":
+            continue
+        where = next(each.where for each in placed if each.name in paste.pieces)
+        frame, sheet = frame_of(region_editor(where, 0)), parse_sheet(published(site, paste))
+        was, now = site_looks(frame, (), DESKTOP), site_looks(frame, (sheet,), DESKTOP)
+        changed = list(dict.fromkeys(frame.name_of(key) for key, look in was.items() if now.get(key) != look))
+        if changed:
+            slot = slot_of(site, paste.target)
+            text = (
+                f"In {slot.title}, its styles reach beyond the piece: {listed(changed)} of {where.name} "
+                f"look{'s' if len(changed) == 1 else ''} different. Write a class of the piece's own in front of its "
+                "selectors."
+            )
+            yield paste.pieces[0], Finding("place/site-changed", "publish", text, None, None, Severity.WARNING)
+
+
+def _twins(pairs: Sequence[tuple[Piece, Placed]]) -> Iterator[tuple[str, Finding]]:
+    """Yield the pieces that are put into one of two regions that show the same."""
+    there = {(each.name, each.where.page, each.where.region) for _, each in pairs}
+    for _, each in pairs:
+        twin = each.where.of_region.twin
+        if twin is not None and (each.name, each.where.page, twin) not in there:
+            text = (
+                f"{each.where.name} has a twin for the other kind of device, {twin}, and this piece is not put there: "
+                f"readers there will not see it. Add --region {twin}."
+            )
+            yield each.name, Finding("place/twin-missing", "publish", text, None, None, Severity.WARNING)
+
+
+def _full_slots(site: LoadedSite, pastes: Sequence[Paste]) -> Iterator[tuple[str, Finding]]:
+    """Yield the slots that more goes into than they take."""
+    for target in dict.fromkeys(each.target for each in pastes if each.target.kind == "slot"):
+        slot, own = slot_of(site, target), [each for each in pastes if each.target == target]
+        size = len(slot.stands) + sum(len(each.text) for each in own)
+        if slot.most is not None and size > slot.most:
+            text = (
+                f"{slot.title} takes {slot.most:,} characters; with what stands there, this is {size:,}. Shorten "
+                f"{listed(dict.fromkeys(name for each in own for name in each.pieces))}, or clear what nobody needs there."
+            )
+            yield own[0].pieces[0], Finding("place/slot-full", "save", text, None, None, Severity.ERROR)
