@@ -6,7 +6,20 @@ from typing import Annotated
 
 import typer
 
-from verse_tray.cli.options import Data, Editors, Extremes, Fit, Mark, PictureFolders, Record, Themes, Widths
+from verse_tray.cli.options import (
+    Data,
+    Editors,
+    Extremes,
+    Fit,
+    Mark,
+    On,
+    PictureFolders,
+    Position,
+    Record,
+    Region,
+    Themes,
+    Widths,
+)
 
 
 def command(
@@ -19,6 +32,9 @@ def command(
     extremes: Extremes = False,
     mark: Mark = "{{NAME}}",
     fit: Fit = False,
+    on: On = None,
+    region: Region = None,
+    position: Position = "",
     theme: Themes = None,
     width: Widths = None,
     pictures: PictureFolders = None,
@@ -37,10 +53,11 @@ def command(
       verse-tray live tide-table.html --editor ./our-blog --theme all
       verse-tray live tides.html tides.scss tides.js --editor framed-box
       verse-tray live tide-table.html --editor course-page --fit
+      verse-tray live tide-table.html --on field-shop:guide --region description
       verse-tray live letter.html --data volunteers.csv --record 3 --port 8040
       verse-tray live letter.html --data volunteers.csv --extremes
     """  # fmt: skip
-    from verse_tray.cli.options import needs_data
+    from verse_tray.cli.options import needs_data, place_asked
     from verse_tray.cli.screen import note
     from verse_tray.tasks.live import Live, LiveRequest
 
@@ -57,6 +74,7 @@ def command(
         widths,
         tuple(pictures or ()),
         fit,
+        place_asked(tuple(files[:1]), on, region, position, editor),
     )
     Live(request).serve(
         port, lambda address: note(f"{files[0]} is shown at {address} and kept up to date. Ctrl-C ends it.")

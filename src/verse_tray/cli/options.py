@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from enum import StrEnum
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
+
+if TYPE_CHECKING:
+    from verse_tray.tasks.place import PlaceRequest
 
 
 class Format(StrEnum):
@@ -66,9 +69,39 @@ Fit = Annotated[
     bool,
     typer.Option("--fit", help="Show beside it what readers get once the piece was fitted to the editor, as fit does."),
 ]
+On = Annotated[
+    list[str] | None,
+    typer.Option(
+        "--on",
+        metavar="SITE:PAGE",
+        help="Show it in this page of a site (name, folder or TOML file), placed as place does; may be repeated.",
+    ),
+]
+Region = Annotated[
+    list[str] | None,
+    typer.Option("--region", metavar="NAME", help="With --on: region of the page; may be repeated."),
+]
+Position = Annotated[
+    str, typer.Option("--position", metavar="PLACE", help="With --on: a number, before ITEM or after ITEM.")
+]
 Mark = Annotated[
     str, typer.Option("--mark", metavar="FORM", help="Form of the marks, with NAME where the field's name stands.")
 ]
+
+
+def place_asked(
+    files: tuple[str, ...], on: list[str] | None, region: list[str] | None, position: str, editor: list[str] | None
+) -> PlaceRequest | None:
+    """Return where on a site pieces are to stand; None where no site is named."""
+    if not on:
+        if region or position:
+            raise typer.BadParameter("goes with --on", param_hint="--region" if region else "--position")
+        return None
+    if editor:
+        raise typer.BadParameter("a page of a site has editors of its own: leave --editor out", param_hint="--on")
+    from verse_tray.tasks.place import PlaceRequest
+
+    return PlaceRequest(files, tuple(on), tuple(region or ()), position)
 
 
 def needs_data(data: str | None, record: str | None, *, extremes: bool) -> None:

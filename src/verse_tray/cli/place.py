@@ -47,6 +47,33 @@ def command(
         bool,
         typer.Option("--as-given", help="The pieces are code from elsewhere: paste them as they are, rewrite nothing."),
     ] = False,
+    template: Annotated[
+        list[str] | None,
+        typer.Option("--in", metavar="TEMPLATE", help="Put it into a template, in place of a site; may be repeated."),
+    ] = None,
+    before: Annotated[
+        list[str] | None,
+        typer.Option(
+            "--before",
+            metavar="LANDMARK",
+            help="With --in: before this text, <element>, .class or #identifier, which is there once; may be repeated.",
+        ),
+    ] = None,
+    after: Annotated[
+        list[str] | None,
+        typer.Option("--after", metavar="LANDMARK", help="With --in: behind it, or behind all that it opens."),
+    ] = None,
+    instead_of: Annotated[
+        list[str] | None,
+        typer.Option("--instead-of", metavar="LANDMARK", help="With --in: in place of it and all that it opens."),
+    ] = None,
+    write: Annotated[
+        bool,
+        typer.Option("--write", help="With --in: show the difference and write the template, a backup beside it."),
+    ] = False,
+    editor: Annotated[
+        str | None, typer.Option("--editor", metavar="NAME", help="With --in: fit the piece to this editor beforehand.")
+    ] = None,
     copy: Annotated[
         int | None,
         typer.Option("--copy", metavar="NUMBER", min=1, help="Put the text of one paste on the clipboard."),
@@ -74,6 +101,7 @@ def command(
       verse-tray place banner.html --on field-blog:post --region sidebar --position 2
       verse-tray place walk.html banner.html --on survey-site:reports -o pasting
       verse-tray place --copy 2 -o pasting
+      verse-tray place header.html --in theme.html --after '<!-- landmark: desktop -->' --write
     """
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.screen import print_raw
@@ -90,6 +118,16 @@ def command(
         return
     if not files:
         raise typer.BadParameter("give at least one file of HTML, or - for standard input", param_hint="FILE...")
+    landmarks = [(how, each) for how, given in (("before", before), ("after", after), ("instead-of", instead_of))
+                 for each in given or ()]  # fmt: skip
+    if template:
+        if on:
+            raise typer.BadParameter("goes without --on: a template is no site", param_hint="--in")
+        _in_templates(files, template, landmarks, editor, out, write=write, fails=fail_on is not Threshold.NEVER)
+        return
+    given = [f"--{how}" for how, _ in landmarks] + ["--write"] * write + ["--editor"] * bool(editor)
+    if given:
+        raise typer.BadParameter("goes with --in TEMPLATE", param_hint=given[0])
     if not on:
         raise InputError("name the page with --on SITE:PAGE. verse-tray sites lists those that come with it.")
     request = PlaceRequest(tuple(files), tuple(on), tuple(region or ()), position, as_given)
@@ -134,3 +172,47 @@ def _copy(folder: Path, number: int) -> None:
     text = text_of(folder, number)
     copy_text(text)
     note(f"Paste {number} is on the clipboard: {len(text):,} characters.")
+
+
+def _in_templates(
+    files: list[str],
+    templates: list[str],
+    landmarks: list[tuple[str, str]],
+    editor: str | None,
+    out: Path | None,
+    *,
+    write: bool,
+    fails: bool,
+) -> None:
+    """Put a piece into templates: print the one, or show the difference and write them."""
+    from verse_tray.cli.exits import ExitCode
+    from verse_tray.cli.screen import console, note, show, write_result
+    from verse_tray.reports.template_text import difference, finding_line
+    from verse_tray.tasks.template import TemplateRequest, grave, place_in_templates, write_templates
+
+    if len(files) != 1:
+        raise typer.BadParameter("goes with one piece; join puts several into one", param_hint="--in")
+    if not landmarks:
+        raise typer.BadParameter("needs --before, --after or --instead-of", param_hint="--in")
+    if len(templates) > 1 and not write:
+        raise typer.BadParameter("several templates are not printed: add --write", param_hint="--in")
+    if write and out is not None:
+        raise typer.BadParameter("writes the template itself: leave -o out", param_hint="--write")
+    made = place_in_templates(TemplateRequest(files[0], tuple(templates), tuple(landmarks), editor))  # type: ignore[arg-type]
+    for each in made:
+        for told in each.notes:
+            note(told)
+        for finding in each.findings:
+            note(finding_line(each, finding, files[0]))
+    if not write:
+        write_result(made[0].data, out)
+    else:
+        for each in made:
+            show(console(), difference(each))
+        for each, kept in write_templates(made):
+            note(f"Wrote {each.source.name}; as it was, it is kept in {kept}.")
+        for each in made:
+            if not each.changes:
+                note(f"{each.source.name}: it stands there already as it is; nothing was written.")
+    if fails and grave(made):
+        raise typer.Exit(ExitCode.FOUND)

@@ -17,11 +17,15 @@ from verse_tray.cli.options import (
     Extremes,
     Fit,
     Mark,
+    On,
     PictureFolders,
+    Position,
     Record,
+    Region,
     Themes,
     Widths,
     needs_data,
+    place_asked,
 )
 from verse_tray.model.findings import Finding, Severity
 
@@ -38,6 +42,7 @@ class Only(StrEnum):
     EDITOR = "editor"
     PUBLISHED = "published"
     FITTED = "fitted"
+    PLACED = "placed"
 
 
 class Part(StrEnum):
@@ -76,6 +81,9 @@ def command(
     extremes: Extremes = False,
     mark: Mark = "{{NAME}}",
     fit: Fit = False,
+    on: On = None,
+    region: Region = None,
+    position: Position = "",
     render: Annotated[
         bool, typer.Option("--render", help="Measure every view in a browser: what sticks out, how alike it looks.")
     ] = False,
@@ -120,6 +128,7 @@ def command(
       verse-tray preview tide-table.html --editor code-box --act --click .next
       verse-tray preview tide-map.html --editor code-box --act --libraries copies
       verse-tray preview tide-table.html --editor course-page --fit
+      verse-tray preview tide-table.html --on field-blog:post --region sidebar --position 2
       verse-tray preview letter.html --data volunteers.csv --extremes --editor mail-signoff
     """  # fmt: skip
     from verse_tray.cli.screen import note
@@ -131,8 +140,9 @@ def command(
     needs_data(data, record, extremes=extremes)
     fill = None if data is None else filled_views(file, data, record=record, extremes=extremes, mark=mark)
     request = PreviewRequest(
-        file, tuple(editor or ()), sides, widths, tuple(theme or ()), tuple(pictures or ()), fill, fit
-    )
+        file, tuple(editor or ()), sides, widths, tuple(theme or ()), tuple(pictures or ()), fill, fit,
+        place_asked((file,), on, region, position, editor),
+    )  # fmt: skip
     preview = Preview(request)
     for name, given in (("--click", click), ("--libraries", libraries), ("--longest", longest)):
         if given is not None and not act:
@@ -206,10 +216,14 @@ def _show_in_terminal(preview: Preview) -> None:
     for name, journeys in groupby(preview.journeys, key=lambda each: each.piece.source.name):
         if len({each.piece.source.name for each in preview.journeys}) > 1:
             show(screen, [f"{name}", ""])
-        sides = preview.sides if preview.request.sides else ("published", *(("fitted",) if preview.request.fit else ()))
+        more = [side for side in preview.sides if side in ("fitted", "placed")]
+        sides = preview.sides if preview.request.sides else ["published", *more]
         shown = list(journeys)
-        fitted = [each.after.journey for row, each in preview.fitted.items() if preview.rows[row] in shown]
-        show(screen, piece_views(shown, sides, screen.width, fitted))
+        besides: dict[str, list[Journey]] = {}
+        for (row, side), each in preview.besides.items():
+            if preview.rows[row] in shown:
+                besides.setdefault(side, []).append(each.journey)
+        show(screen, piece_views(shown, sides, screen.width, besides))
 
 
 def _act(preview: Preview, trial: TrialRequest) -> dict[str, Acted]:

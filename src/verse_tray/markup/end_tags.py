@@ -114,12 +114,17 @@ class _Walk:
                 self._forms.pop(element.key, None)
                 self._end(element, number)
                 return
-            if ended == "form" and self._forms and name not in _ENDED_BY_FORM:
+            if ended == "form" and self._form_before(start) and name not in _ENDED_BY_FORM:
                 self._end(self._forms.popitem()[1], number)  # what is open in it stays open (HTML standard, 13.2.6.4.7)
             elif self._open.get(ended):
                 return
             number += 1
             self._at = number  # an end tag that closes nothing, or not this: pass it
+
+    def _form_before(self, offset: int) -> bool:
+        """Tell whether the innermost open form began before a place; a table may put one before it."""
+        key = next(reversed(self._forms), None)
+        return key is not None and self._places.start(key) < offset
 
     def _end(self, element: Element, number: int) -> None:
         _, start, end, _, _ = self._tokens[number]

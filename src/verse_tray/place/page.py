@@ -91,11 +91,9 @@ def _entries(site: LoadedSite, page: str, name: str, pastes: Sequence[Paste], ho
     entries = [item.markup for item in site.site.pages[page].regions[name].items]
     here = [each for each in pastes if each.target == Target("region", name, page)]
     for paste in sorted(here, key=lambda each: each.index):
-        if paste.text == PIECE_MARK:
-            entries.insert(paste.index, PIECE_MARK)
-            continue
-        editor = field_editor(site, paste.target, holders)
-        shown = boxed(editor, published(site, paste, holders))
+        shown = PIECE_MARK
+        if paste.text != PIECE_MARK:
+            shown = boxed(field_editor(site, paste.target, holders), published(site, paste, holders))
         own = [each for each in pastes if (each.target.page, each.target.region) == (page, name)]
         before = [published(site, each) for each in own if each.index == paste.index]
         entries.insert(paste.index, "\n".join([*before, shown]))

@@ -39,8 +39,8 @@ class Wanted(NamedTuple):
 class Placed(Struct, frozen=True):
     """A piece in its place."""
 
-    name: str
-    """The piece's file."""
+    piece: Piece
+    """The piece as it was written."""
     where: Where
     """The region."""
     index: int
@@ -53,6 +53,11 @@ class Placed(Struct, frozen=True):
     """What was put before its names, so that they clash with none on the page; empty for nothing."""
     used: tuple[str, ...] = ()
     """Strategies of fitting that were used for the field."""
+
+    @property
+    def name(self) -> str:
+        """The piece's file."""
+        return self.piece.source.name
 
     @property
     def verdict(self) -> Verdict:
@@ -130,7 +135,7 @@ class _Placing:
         written, best, used = _best(ways, as_given=wanted.as_given)
         self._add(best, where, index, name)
         self._order[key][index:index] = [name] * len(best.texts)
-        return Placed(name, where, index, best, written, apart, used)
+        return Placed(wanted.piece, where, index, best, written, apart, used)
 
     def _holder(self, stem: str) -> str:
         """Return a holder's name that no other has."""

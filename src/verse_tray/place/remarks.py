@@ -49,8 +49,8 @@ def _not_working(placed: Placed) -> Iterator[Finding]:
         yield Finding("place/refused", "save", text, None, None, Severity.ERROR)
     elif outcome.doing < 1 - 1e-9:
         text = (
-            f"{listed(outcome.missing)} {'does' if len(outcome.missing) == 1 else 'do'} not work in {placed.where.name}: "
-            "the field strips that, and no slot or holder of this site can take it. Use a region with a framed box, or "
+            f"{listed(outcome.missing)} {'do' if outcome.missing[1:] else 'does'} not work in {placed.where.name}: the "
+            " field strips that, and no slot or holder of this site can take it. Use a region with a framed box, or "
             "do without."
         )
         yield Finding("place/does-less", "publish", text, None, None, Severity.WARNING)
@@ -101,6 +101,6 @@ def _full_slots(site: LoadedSite, pastes: Sequence[Paste]) -> Iterator[tuple[str
         if slot.most is not None and size > slot.most:
             text = (
                 f"{slot.title} takes {slot.most:,} characters; with what stands there, this is {size:,}. Shorten "
-                f"{listed(dict.fromkeys(name for each in own for name in each.pieces))}, or clear what nobody needs there."
+                f"{listed(dict.fromkeys(name for each in own for name in each.pieces))}, or clear what nobody needs."
             )
             yield own[0].pieces[0], Finding("place/slot-full", "save", text, None, None, Severity.ERROR)

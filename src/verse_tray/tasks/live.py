@@ -17,6 +17,7 @@ from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.sheet import empty_sheet, sheet
 from verse_tray.tasks.files import read_piece, read_source
 from verse_tray.tasks.fill import filled_views
+from verse_tray.tasks.place import PlaceRequest
 from verse_tray.tasks.preview import Preview, PreviewRequest
 
 
@@ -43,6 +44,8 @@ class LiveRequest(Struct, frozen=True):
     """Folders with copies of its pictures."""
     fit: bool = False
     """Whether what readers get once it was fitted has a side of its own."""
+    place: PlaceRequest | None = None
+    """Where on a site it is to stand; None to look at it in the pages of editors."""
 
 
 class Live:
@@ -83,7 +86,9 @@ class Live:
 
     def _profiles(self) -> list[Path]:
         """Return the folders of profiles that were given as paths: those that come with the program do not change."""
-        given = [Path(name.partition(":")[0]) for name in self._request.editors]
+        place = self._request.place
+        names = (*self._request.editors, *(place.on if place is not None else ()))
+        given = [Path(name.partition(":")[0]) for name in names]
         return [path if path.is_dir() else path.parent for path in given if path.exists()]
 
     def make(self) -> str:
@@ -101,8 +106,9 @@ class Live:
             )
         )
         views = PreviewRequest(
-            request.files[0], request.editors, (), request.widths, request.themes, request.folders, fill, request.fit
-        )
+            request.files[0], request.editors, (), request.widths, request.themes, request.folders, fill, request.fit,
+            request.place,
+        )  # fmt: skip
         preview = Preview(views, self._piece())
         pictures = preview.pictures(stored=True)
         return sheet(preview.journeys, pictures, preview.shown, script=script_text(), sends="'self'")

@@ -10,6 +10,7 @@ import msgspec
 from msgspec import Struct
 
 from verse_tray.model.errors import InputError, OutputError
+from verse_tray.piece.piece import Piece
 from verse_tray.place.placement import Placement, Wanted, place
 from verse_tray.place.steps import Step, steps_of
 from verse_tray.sites.load import LoadedSite, Where, chosen_page, chosen_region, load_site, split_page
@@ -35,8 +36,12 @@ class PlaceRequest(Struct, frozen=True):
     """Whether the pieces are code from elsewhere."""
 
 
-def place_pieces(request: PlaceRequest) -> list[Placement]:
+def place_pieces(request: PlaceRequest, pieces: Sequence[Piece] = ()) -> list[Placement]:
     """Place pieces on sites.
+
+    Args:
+        request: What is placed where.
+        pieces: What the files hold, if that is not to be read.
 
     Raises:
         InputError: a piece cannot be read.
@@ -44,7 +49,7 @@ def place_pieces(request: PlaceRequest) -> list[Placement]:
     """
     sites: dict[str, LoadedSite] = {}
     wanted: dict[str, list[Wanted]] = {}
-    pieces = [read_piece(name) for name in request.files]
+    pieces = pieces or [read_piece(name) for name in request.files]
     for named in dict.fromkeys(request.on):
         name, page = split_page(named)
         site = sites.setdefault(name, load_site(name))

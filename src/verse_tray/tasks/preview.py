@@ -18,12 +18,14 @@ from verse_tray.model.findings import Finding
 from verse_tray.piece.piece import Piece
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import SIDES, Side, journey_page
-from verse_tray.preview.sheet import NARROW, WIDE, Shown, row_names, sheet
+from verse_tray.preview.sheet import NARROW, WIDE, Besides, Shown, row_names, sheet
 from verse_tray.tasks.files import home_of, read_piece
 from verse_tray.tasks.fill import Filling, FillRequest
+from verse_tray.tasks.place import PlaceRequest
 
 if TYPE_CHECKING:
     from verse_tray.fit.fit import Fitted
+    from verse_tray.place.views import PlacedView
     from verse_tray.preview.browser import Session, SteadySession
     from verse_tray.preview.measuring.render import Rendered
     from verse_tray.preview.trials import Acted
@@ -51,6 +53,8 @@ class PreviewRequest(Struct, frozen=True):
     """What its marks are filled with; None for nothing."""
     fit: bool = False
     """Whether what readers get once it was fitted has a side of its own."""
+    place: PlaceRequest | None = None
+    """Where on a site it is to stand; None to look at it in the pages of editors."""
 
 
 class Outputs(Struct, frozen=True):
@@ -96,9 +100,11 @@ class Preview:
         self._piece = piece
         self.missing: list[tuple[str, Finding]] = []
         """What could not be filled in, with the piece that it is about; known once there are journeys."""
-        known: tuple[Side, ...] = (*SIDES, "fitted") if request.fit or "fitted" in request.sides else SIDES
-        wanted = {*request.sides, "fitted"} if request.sides and request.fit else request.sides
-        self.sides: tuple[Side, ...] = tuple(side for side in known if side in wanted) or known
+        more: list[Side] = ["fitted"] if request.fit or "fitted" in request.sides else []
+        more += ["placed"] if request.place is not None else []
+        usual: tuple[Side, ...] = ("written", "published") if request.place is not None else SIDES
+        wanted = {*request.sides, *(["fitted"] if request.fit else [])} if request.sides else {*usual, *more}
+        self.sides: tuple[Side, ...] = tuple(side for side in (*SIDES, *more) if side in wanted)
         """The sides that are shown."""
         self.widths = request.widths or (WIDE, NARROW)
         """The widths that are shown."""
@@ -106,8 +112,21 @@ class Preview:
     @cached_property
     def journeys(self) -> tuple[Journey, ...]:
         """The journeys of the piece."""
+        if self._views:
+            return tuple(each.whole for each in self._views)
         editors = chosen_editors(self.request.editors)
         return tuple(journey(piece, editor) for piece in self._pieces() for editor in editors)
+
+    @cached_property
+    def _views(self) -> list[PlacedView]:
+        """The piece in the regions where it is to stand; none where it is looked at in the pages of editors."""
+        if self.request.place is None:
+            return []
+        from verse_tray.place.views import views_of
+        from verse_tray.tasks.place import place_pieces
+
+        pieces = list(self._pieces())
+        return [view for placement in place_pieces(self.request.place, pieces) for view in views_of(placement)]
 
     def _pieces(self) -> Iterator[Piece]:
         """Yield the piece, or what it becomes with the values of each record that was asked for."""
@@ -131,7 +150,17 @@ class Preview:
     def shown(self) -> Shown:
         """What a sheet shows."""
         looks = chosen_looks([each.editor for each in self.journeys], self.request.themes)
-        return Shown(self.sides, self.widths, looks, self.fitted)
+        return Shown(self.sides, self.widths, looks, self.besides)
+
+    @cached_property
+    def besides(self) -> dict[tuple[str, Side], Besides]:
+        """What becomes of the piece once it was fitted or placed, by the names of the rows and the sides."""
+        found: dict[tuple[str, Side], Besides] = {
+            (name, "fitted"): Besides(each.after.journey, each.share) for name, each in self.fitted.items()
+        }
+        for name, view in zip(self.rows, self._views, strict=False):
+            found[name, "placed"] = Besides(view.placed, view.share)
+        return found
 
     @cached_property
     def fitted(self) -> dict[str, Fitted]:
@@ -168,6 +197,7 @@ class Preview:
         from verse_tray.preview.browser import Session
         from verse_tray.preview.trials import act
 
+        placed = {id(each.whole): each.placed for each in self._views}
         for each in progress(self.journeys, "Trying"):
             (css, *_) = self.shown.themes[each.editor.name].values()
             pictures = self.pictures(stored=False)
@@ -176,7 +206,7 @@ class Preview:
                     each,
                     act(
                         session,
-                        each,
+                        placed.get(id(each), each),
                         css,
                         pictures,
                         clicked=trial.clicked,
@@ -215,7 +245,7 @@ class Preview:
         if self.single and not (outputs.render or acted or outputs.sheet):
             only = self.journeys[0]
             (css,) = self.shown.themes[only.editor.name].values()
-            journey = next((each.after.journey for each in self.fitted.values()), only)
+            journey = next((each.journey for (_, side), each in self.besides.items() if side == self.sides[0]), only)
             return _View(journey_page(journey, self.sides[0], css, self.pictures(stored=False)).html, self.widths[0])
         return "" if outputs.render else self._sheet({}, acted)
 

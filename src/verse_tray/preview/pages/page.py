@@ -17,11 +17,11 @@ from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import make_offline, offline_frame
 from verse_tray.preview.templates import render
 
-Side = Literal["written", "editor", "published", "fitted"]
+Side = Literal["written", "editor", "published", "fitted", "placed"]
 SIDES: tuple[Side, ...] = ("written", "editor", "published")
 """What a view shows: the piece as the author wrote it, as the editor shows it, as readers get it.
 
-As readers get it once it was fitted is a side of its own, ``fitted``, for who asks for it."""
+As readers get it once it was fitted, or placed on a site, are sides of their own, for who asks for them."""
 
 NUMBER = "data-tray"
 """Attribute of a page's elements: their number, see :func:`verse_tray.journeys.highlights.numbered`; 0 is the piece."""
@@ -97,7 +97,7 @@ def editor_page(journey: Journey, pictures: LocalPictures) -> Page:
 
 
 def journey_page(journey: Journey, side: Side, theme: str, pictures: LocalPictures) -> Page:
-    """Return the page of one side of a journey; ``theme`` is CSS. A fitted piece has a journey of its own."""
+    """Return the page of one side of a journey; ``theme`` is CSS. A fitted or placed piece has its own."""
     if side == "editor":
         return editor_page(journey, pictures)
     return page(journey.editor, theme, journey.piece.parsed.tree if side == "written" else journey.published, pictures)

@@ -14,8 +14,8 @@ from markupsafe import Markup
 
 from verse_tray.place.placement import Placement
 from verse_tray.place.steps import Step
+from verse_tray.place.words import outcome_sentence, summary
 from verse_tray.preview.templates import render
-from verse_tray.reports.placement_text import outcome_sentence, summary
 
 _HERE = Path(__file__).parent
 

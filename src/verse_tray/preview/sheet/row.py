@@ -38,6 +38,7 @@ _TITLES: dict[Side, str] = {
     "editor": "In the editor",
     "published": "As published",
     "fitted": "Fitted, as published",
+    "placed": "Placed, as published",
 }
 
 
@@ -48,7 +49,7 @@ class _Row:
         self, journey: Journey, called: str, pictures: LocalPictures, shown: Shown, rendered: Rendered | None
     ) -> None:
         self.journey = journey
-        self.fitted = shown.fitted.get(called)
+        self.besides = {side: each for (name, side), each in shown.besides.items() if name == called}
         self.pictures = pictures
         self.shown = shown
         self.rendered = rendered
@@ -149,9 +150,11 @@ class _Side(NamedTuple):
 
 
 def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Store) -> _Side:
-    journey = made.fitted.after.journey if side == "fitted" and made.fitted is not None else made.journey
-    title = _TITLES[side] + (f", {theme}" if named and side != "editor" else "")
-    called = _TITLES[side].lower()
+    besides = made.besides.get(side)
+    journey = made.journey if besides is None else besides.journey
+    called = "Pasted whole, as published" if side == "published" and "placed" in made.besides else _TITLES[side]
+    title = called + (f", {theme}" if named and side != "editor" else "")
+    called = called.lower()
     if journey.refused and side != "written":
         return _Side(side, title, called, theme, True)
     marks = {"written": written_highlights, "published": published_highlights}.get(side, lambda _: ())(journey)
@@ -165,8 +168,8 @@ def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Stor
         )
         heat = store.heat(alike.elements) if alike else None
         caption = f"{width} px" + (f", {int(alike.score * 100)} of 100 alike" if alike and side == "published" else "")
-        if side == "fitted" and made.fitted is not None:
-            caption = f"{width} px, {of_hundred(made.fitted.share)} of 100"
+        if besides is not None:
+            caption = f"{width} px, {of_hundred(besides.share)} of 100"
         figures.append(_Figure(width, heat, caption))
     return _Side(side, title, called, theme, False, page, told, tuple(figures))
 

@@ -6,12 +6,11 @@ import base64
 import hashlib
 from collections.abc import Mapping, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from markupsafe import Markup
 from msgspec import Struct
 
-from verse_tray.fit.fit import Fitted
 from verse_tray.journeys.journey import Journey
 from verse_tray.model.decoding import RECORD
 from verse_tray.preview.pages.local_pictures import LocalPictures
@@ -30,6 +29,15 @@ WIDE, NARROW = 1280, 375
 _HERE = Path(__file__).parent
 
 
+class Besides(NamedTuple):
+    """A piece that something was done to before it was pasted."""
+
+    journey: Journey
+    """What becomes of it."""
+    share: float
+    """How much of the piece as written readers get, 0 to 1."""
+
+
 class Shown(Struct, frozen=True):
     """What a sheet shows."""
 
@@ -39,8 +47,8 @@ class Shown(Struct, frozen=True):
     """Widths of the views in CSS pixels."""
     themes: dict[str, dict[str, str]] = {}
     """Themes by the editor's name: CSS by the theme's name. An editor that is missing shows its usual one."""
-    fitted: dict[str, Fitted] = {}
-    """What becomes of the piece once it was fitted, by the name of the row."""
+    besides: dict[tuple[str, Side], Besides] = {}
+    """Journeys of what became of the piece beforehand (it was fitted, or placed), by the row's name and the side."""
 
 
 def row_names(journeys: Sequence[Journey]) -> list[str]:
@@ -132,6 +140,7 @@ def _about(journeys: Sequence[Journey], shown: Shown) -> str:
         "editor": "as the editor shows it",
         "published": "as readers get it",
         "fitted": "as they get it fitted",
+        "placed": "as they get it placed",
     }
     sides = ", ".join(named[side] for side in shown.sides)
     widths = " and ".join(map(str, shown.widths))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from io import StringIO
 
 from rich.console import Console, Group, RenderableType
@@ -24,26 +24,34 @@ from verse_tray.reports.terminal.inline import Losses, label_of
 _WORST = 3
 _SAID = 60  # characters of what is gone
 
-_HEADINGS = {"editor": " In the editor ", "published": " As published ", "fitted": " Fitted, as published "}
+_HEADINGS = {
+    "editor": " In the editor ",
+    "published": " As published ",
+    "fitted": " Fitted, as published ",
+    "placed": " Placed, as published ",
+}
 
 
 def piece_views(
-    journeys: Sequence[Journey], sides: Sequence[str], width: int, fitted: Sequence[Journey] = ()
+    journeys: Sequence[Journey],
+    sides: Sequence[str],
+    width: int,
+    besides: Mapping[str, Sequence[Journey]] | None = None,
 ) -> Iterator[RenderableType]:
     """Yield what readers of each editor's page get, editors alike together.
 
     Args:
         journeys: Journeys of one piece.
-        sides: Sides to show: ``written``, ``editor``, ``published``, ``fitted``.
+        sides: Sides to show: ``written``, ``editor``, ``published``, ``fitted``, ``placed``.
         width: Columns of the terminal.
-        fitted: Those of the fitted pieces, for the side ``fitted``.
+        besides: Those of fitted or placed pieces, by the side.
     """
     if "written" in sides:
         tree = journeys[0].piece.parsed.tree
         yield Line.assemble((" As written ", "bold reverse"))
         yield Padding(Group(*blocks_of(tree.root.children, Losses({}, frozenset()))), (1, 0, 0, 2))
-    for side in ("editor", "published", "fitted"):
-        shown = fitted if side == "fitted" else journeys
+    for side in ("editor", "published", "fitted", "placed"):
+        shown = (besides or {}).get(side, journeys)
         for alike, body in _grouped(shown, side, width) if side in sides else ():
             yield from _one(alike, side, body)
 
