@@ -19,6 +19,7 @@ from verse_tray.model.errors import VerseTrayError
 from verse_tray.tasks.outputs import run_begins
 
 COMMANDS = (
+    "new",
     "make",
     "join",
     "fill",

@@ -95,6 +95,8 @@ def command(
 ) -> None:
     """Tell what is wrong with a piece, which editors keep it, what is lost, and where.
 
+    Without a file, the pieces of the tray in this folder are checked, as far as they have changed since.
+
     \b
     Examples:
       verse-tray check tide-table.html
@@ -103,6 +105,7 @@ def command(
       verse-tray check *.html --format sarif --fail-on broken > report.sarif
       verse-tray check tide-table.html --editor course-page --render --theme all
       verse-tray check --explain links/in-link
+      verse-tray check
     """
     from verse_tray.cli.exits import ExitCode
 
@@ -110,7 +113,8 @@ def command(
         _explain(explain)
         return
     if not files:
-        raise typer.BadParameter("give at least one file of HTML, or - for standard input", param_hint="FILE...")
+        _check_tray(str(format), fail_on, every=every, others=bool(editor or silence or render or fix or region))
+        return
     silenced = tuple(silence or ())
     if write and not fix:
         raise typer.BadParameter("goes with --fix", param_hint="--write")
@@ -125,6 +129,24 @@ def command(
         raise typer.BadParameter("goes with --render", param_hint="--theme")
     asked = _Asked(files, editor, silenced, reopened, region, theme, render, str(format), every, fail_on)
     if _report(asked):
+        raise typer.Exit(ExitCode.FOUND)
+
+
+def _check_tray(form: str, fail_on: Threshold, *, every: bool, others: bool) -> None:
+    """Check the tray of this folder."""
+    from verse_tray.cli.exits import ExitCode
+    from verse_tray.cli.tray import HERE, check_tray
+    from verse_tray.model.findings import Verdict
+    from verse_tray.trays.load import is_tray
+
+    if not is_tray(HERE):
+        told = "give at least one file of HTML, or - for standard input; without one, the tray of a folder is checked"
+        raise typer.BadParameter(told, param_hint="FILE...")
+    if others:
+        raise typer.BadParameter(
+            "a whole tray is checked as tray.toml says: name the file for that", param_hint="FILE..."
+        )
+    if check_tray(form, None if fail_on is Threshold.NEVER else Verdict(fail_on.value), every=every):
         raise typer.Exit(ExitCode.FOUND)
 
 

@@ -40,11 +40,11 @@ class Keep(StrEnum):
 
 
 def command(
-    file: Annotated[str, typer.Argument(metavar="FILE", help="The piece; - is standard input.")],
+    file: Annotated[str | None, typer.Argument(metavar="FILE", help="The piece; - is standard input.")] = None,
     editor: Annotated[
-        list[str],
+        list[str] | None,
         typer.Option("--editor", metavar="NAME", help="Editor by name, folder or TOML file, or all; may be repeated."),
-    ],
+    ] = None,
     only: Annotated[
         list[str] | None, typer.Option("--only", metavar="STRATEGY", help="Use no other strategy; may be repeated.")
     ] = None,
@@ -85,7 +85,8 @@ def command(
 
     Ways of rewriting are tried together, then each is left out as long as readers lose nothing by that; they are
     always held against what you wrote. A piece that nothing improves comes back byte for byte. One that is too large is
-    made shorter, and parted into several pastes if need be: they are written beside -o, numbered.
+    made shorter, and parted into several pastes if need be: they are written beside -o, numbered. Without a file, the
+    pieces of the tray in this folder are fitted to their places, as far as they have changed since.
 
     \b
     Examples:
@@ -107,6 +108,9 @@ def command(
     from verse_tray.tasks.files import read_piece
     from verse_tray.tasks.fit import FitRequest, fit_piece, mended_by_browsers
 
+    if file is None or not editor:
+        _fit_tray(file, fail_on)
+        return
     many = len(set(editor)) > 1 or "all" in editor
     together, several = together and many, many and not together
     if several and out is None and format is Format.TEXT and show_as is None:
@@ -147,6 +151,18 @@ def command(
             write_result(fit_json(fits).encode(), out)
     worst = max((each.verdict.rank for each in fits), default=0)
     if fail_on is not Threshold.NEVER and worst >= Verdict(fail_on.value).rank:
+        raise typer.Exit(ExitCode.FOUND)
+
+
+def _fit_tray(file: str | None, fail_on: Threshold) -> None:
+    """Fit the tray of this folder, where no file is named."""
+    from verse_tray.cli.exits import ExitCode
+    from verse_tray.cli.tray import fit_tray
+    from verse_tray.model.findings import Verdict
+
+    if file is not None:
+        raise typer.BadParameter("name the editor that the piece goes into, or all", param_hint="--editor")
+    if fit_tray(None if fail_on is Threshold.NEVER else Verdict(fail_on.value)):
         raise typer.Exit(ExitCode.FOUND)
 
 

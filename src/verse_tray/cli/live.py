@@ -24,8 +24,9 @@ from verse_tray.cli.options import (
 
 def command(
     files: Annotated[
-        list[str], typer.Argument(metavar="FILE...", help="File of HTML; several parts are joined, as join does.")
-    ],
+        list[str] | None,
+        typer.Argument(metavar="FILE...", help="File of HTML; several parts are joined, as join does."),
+    ] = None,
     editor: Editors = None,
     data: Data = None,
     record: Record = None,
@@ -45,7 +46,8 @@ def command(
     """Serve the preview sheet to this machine's browser, and keep it up to date while you write.
 
     The page changes when the piece, a part, the data, a picture or an editor's profile is saved; it stays where it is
-    scrolled to, and what is wrong is told in it. Only this machine can reach it. Ctrl-C ends it.
+    scrolled to, and what is wrong is told in it. Only this machine can reach it. Ctrl-C ends it. Without a file, all
+    pieces of the tray in this folder are shown where they are to stand.
 
     \b
     Examples:
@@ -59,7 +61,16 @@ def command(
     """  # fmt: skip
     from verse_tray.cli.options import needs_data, place_asked
     from verse_tray.cli.screen import note
-    from verse_tray.tasks.live import Live, LiveRequest
+    from verse_tray.tasks.live import Live, LiveRequest, LiveTray
+
+    if not files:
+        from verse_tray.cli.tray import HERE
+
+        LiveTray(HERE).serve(
+            port, lambda address: note(f"The tray is shown at {address} and kept up to date. Ctrl-C ends it.")
+        )
+        note("Stopped.")
+        return
 
     widths = tuple(dict.fromkeys(width or ()))
     needs_data(data, record, extremes=extremes)

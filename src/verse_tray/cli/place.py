@@ -74,6 +74,13 @@ def command(
     editor: Annotated[
         str | None, typer.Option("--editor", metavar="NAME", help="With --in: fit the piece to this editor beforehand.")
     ] = None,
+    done: Annotated[
+        list[str] | None,
+        typer.Option("--done", metavar="NUMBER", help="In a tray: a paste that was pasted, or all; may be repeated."),
+    ] = None,
+    standing: Annotated[
+        bool, typer.Option("--standing", help="In a tray: tell which version of what stands where.")
+    ] = False,
     copy: Annotated[
         int | None,
         typer.Option("--copy", metavar="NUMBER", min=1, help="Put the text of one paste on the clipboard."),
@@ -93,7 +100,8 @@ def command(
 
     A piece that a field would not keep whole is taken apart: styles and scripts go into the slots that the site has
     for them, code into holders, the rest is fitted. The folder gets the pastes, numbered, a paste sheet to work through
-    (HTML and Markdown) and the page as it will be.
+    (HTML and Markdown) and the page as it will be. Without a file, the tray in this folder is placed, as far as it has
+    changed since.
 
     \b
     Examples:
@@ -101,6 +109,7 @@ def command(
       verse-tray place banner.html --on field-blog:post --region sidebar --position 2
       verse-tray place walk.html banner.html --on survey-site:reports -o pasting
       verse-tray place --copy 2 -o pasting
+      verse-tray place --done 1 --done 2
       verse-tray place header.html --in theme.html --after '<!-- landmark: desktop -->' --write
     """
     from verse_tray.cli.exits import ExitCode
@@ -111,6 +120,11 @@ def command(
     from verse_tray.reports.placement_text import placement_json
     from verse_tray.tasks.place import PlaceRequest, place_pieces
 
+    if not files and copy is None and not (template or before or after or instead_of):
+        _tray(done, on, fail_on, standing=standing, others=bool(region or position or as_given or out))
+        return
+    if done or standing:
+        raise typer.BadParameter("is for a tray: leave the files out", param_hint="--done" if done else "--standing")
     if copy is not None and not files:
         if out is None:
             raise typer.BadParameter("names a paste of a folder: give it with -o", param_hint="--copy")
@@ -147,6 +161,29 @@ def command(
         each.verdict.rank >= Verdict(fail_on.value).rank for each in placements
     )
     if fail_on is not Threshold.NEVER and (reached or grave):
+        raise typer.Exit(ExitCode.FOUND)
+
+
+def _tray(done: list[str] | None, on: list[str] | None, fail_on: Threshold, *, standing: bool, others: bool) -> None:
+    """Place the tray of this folder, tick off what was pasted, or tell what stands where."""
+    from verse_tray.cli.exits import ExitCode
+    from verse_tray.cli.tray import HERE, place_tray, show_standing, tick_off
+    from verse_tray.model.findings import Verdict
+    from verse_tray.trays.load import is_tray
+
+    if not is_tray(HERE):
+        told = "give at least one file of HTML, or - for standard input; without one, the tray of a folder is placed"
+        raise typer.BadParameter(told, param_hint="FILE...")
+    if others or (on and not done):
+        told = "a tray is placed as its file says: name a file for these options"
+        raise typer.BadParameter(told, param_hint="FILE...")
+    if done:
+        if on and len(on) > 1:
+            raise typer.BadParameter("names one site here", param_hint="--on")
+        tick_off(done, on[0] if on else None)
+    elif standing:
+        show_standing()
+    elif place_tray(None if fail_on is Threshold.NEVER else Verdict(fail_on.value)):
         raise typer.Exit(ExitCode.FOUND)
 
 
@@ -187,8 +224,9 @@ def _in_templates(
     """Put a piece into templates: print the one, or show the difference and write them."""
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.screen import console, note, show, write_result
+    from verse_tray.place.in_templates import grave
     from verse_tray.reports.template_text import difference, finding_line
-    from verse_tray.tasks.template import TemplateRequest, grave, place_in_templates, write_templates
+    from verse_tray.tasks.template import TemplateRequest, place_in_templates, write_templates
 
     if len(files) != 1:
         raise typer.BadParameter("goes with one piece; join puts several into one", param_hint="--in")

@@ -54,7 +54,7 @@ class Part(StrEnum):
 
 
 def command(
-    file: Annotated[str, typer.Argument(metavar="FILE", help="File of HTML; - is standard input.")],
+    file: Annotated[str | None, typer.Argument(metavar="FILE", help="File of HTML; - is standard input.")] = None,
     editor: Editors = None,
     out: Annotated[Path | None, typer.Option("-o", "--out", metavar="OUT.html", help="Where the sheet goes.")] = None,
     png: Annotated[
@@ -117,7 +117,8 @@ def command(
 
     All stand in the page of each editor, on a desktop and on a phone. Nothing is fetched, and no script runs unless
     you say --act. Without -o, --png, --pdf, --text or --act a sheet is written beside the file. Where just one view is
-    asked for (one editor, --only, one --width), picture and PDF are of that view in its own size.
+    asked for (one editor, --only, one --width), picture and PDF are of that view in its own size. Without a file,
+    sheets of the tray in this folder are written, as far as it has changed since.
 
     \b
     Examples:
@@ -135,6 +136,11 @@ def command(
     from verse_tray.tasks.fill import filled_views
     from verse_tray.tasks.preview import Preview, PreviewRequest, TrialRequest
 
+    if file is None:
+        from verse_tray.cli.tray import preview_tray
+
+        preview_tray()
+        return
     sides = tuple(each.value for each in dict.fromkeys(only or ()))
     widths = tuple(dict.fromkeys(width or ()))
     needs_data(data, record, extremes=extremes)

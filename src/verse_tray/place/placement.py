@@ -10,7 +10,7 @@ from typing import NamedTuple
 from msgspec import Struct, structs
 
 from verse_tray.fit.fit import fit
-from verse_tray.fit.table import STRATEGIES
+from verse_tray.fit.table import STRATEGIES, Strategy
 from verse_tray.model.findings import Finding, Severity, Verdict
 from verse_tray.model.gc_pause import collection_paused
 from verse_tray.piece.piece import Piece
@@ -21,6 +21,7 @@ from verse_tray.place.position import position_of
 from verse_tray.place.remarks import remarks_on
 from verse_tray.place.targets import Target, slot_of
 from verse_tray.place.ways import Outcome, Part, Ways
+from verse_tray.reading.read import DESKTOP
 from verse_tray.script.reading import read_script
 from verse_tray.sites.load import LoadedSite, Where
 
@@ -34,6 +35,10 @@ class Wanted(NamedTuple):
     """Where among what stands in the region, see :func:`verse_tray.place.position.position_of`."""
     as_given: bool = False
     """Whether it is code from elsewhere, which is pasted as it was given."""
+    strategies: tuple[Strategy, ...] = STRATEGIES
+    """The strategies that it may be fitted with."""
+    width: int = DESKTOP
+    """The window, in CSS pixels, whose look is kept where only one can be."""
 
 
 class Placed(Struct, frozen=True):
@@ -132,7 +137,7 @@ class _Placing:
         piece, apart, notes = self._names[where.page].apart(wanted.piece, stem, as_given=wanted.as_given)
         self._notes += notes
         ways = Ways(piece, where, index, self._holder(f"{stem}{_behind(apart)}"))
-        written, best, used = _best(ways, as_given=wanted.as_given)
+        written, best, used = _best(ways, wanted)
         self._add(best, where, index, name)
         self._order[key][index:index] = [name] * len(best.texts)
         return Placed(wanted.piece, where, index, best, written, apart, used)
@@ -196,15 +201,17 @@ _RANKS = {"libraries": 0, "styles": 1, "holder": 2, "scripts-first": 3, "markup"
 """Order of the pastes by what they are."""
 
 
-def _best(ways: Ways, *, as_given: bool) -> tuple[Outcome, Outcome, tuple[str, ...]]:
+def _best(ways: Ways, wanted: Wanted) -> tuple[Outcome, Outcome, tuple[str, ...]]:
     """Return what comes of pasting all as it is, the best that comes of any way, and what fitting did for that."""
     tried = [ways.outcome(way) for way in ways.ways()]
     written, best = tried[0], max(tried, key=lambda each: round(each.worth, 3))  # the first of equals
-    if as_given or best.is_perfect or best.way.reference:
+    if wanted.as_given or best.is_perfect or best.way.reference:
         return written, best, ()
     found, used = best, tuple[str, ...]()
     for each in dict.fromkeys((best.way, written.way)):
-        fitted = fit(Piece(ways.judge.trips.source.edited(each.field)), ways.editor, STRATEGIES)
+        fitted = fit(
+            Piece(ways.judge.trips.source.edited(each.field)), ways.editor, wanted.strategies, width=wanted.width
+        )
         if not fitted.changed:
             continue
         made = ways.outcome(each, fitted.texts)

@@ -66,7 +66,7 @@ def steps_of(placement: Placement) -> list[Step]:
                 before,
                 after,
                 tuple(_look(placement, paste)),
-                _PUBLISHED if asked else "Saving is enough: readers see it at once.",
+                _publishing(paste, asked=asked),
             )
         )
     return found
@@ -74,6 +74,12 @@ def steps_of(placement: Placement) -> list[Step]:
 
 _PUBLISHED = "Saved is not published here: publish the page afterwards, or readers see the old one."
 _ENDINGS = {"styles": ".css", "scripts": ".js"}
+
+
+def _publishing(paste: Paste, *, asked: bool) -> str:
+    if paste.target.kind == "holder":
+        return "Readers get it where a reference stands for it."
+    return _PUBLISHED if asked else "Saving is enough: readers see it at once."
 
 
 def _file(number: int, paste: Paste) -> str:

@@ -43,14 +43,16 @@ def _view(placement: Placement, placed: Placed) -> PlacedView:
         around.append(structs.replace(paste, index=paste.index - len(texts) + 1) if moved else paste)
     others = [each for each in around if placed.name not in each.pieces]
     holders = holders_of(placement.site, placement.pastes)
-    whole = _called(region_editor(where, placed.index, others), where)
-    editor = _called(region_editor(where, placed.index, around, holders), where)
+    whole = called(region_editor(where, placed.index, others), where)
+    editor = called(region_editor(where, placed.index, around, holders), where)
     text = texts[0] if len(texts) == 1 else "\n".join(texts)
     piece = Piece(placed.piece.source.edited(text))
     return PlacedView(journey(placed.piece, whole), journey(piece, editor), placed.outcome.share)
 
 
-def _called(editor: Editor, where: Where) -> Editor:
+def called(editor: Editor, where: Where) -> Editor:
     """Return an editor that is called by the region."""
     profile = structs.replace(editor.profile, title=f"{where.of_page.title}: {where.of_region.title}")
-    return Editor(where.name, profile, editor.frame, editor.theme, editor.folder)
+    made = Editor(where.name, profile, editor.frame, editor.theme, editor.folder)
+    made.asked = where.site.editor(where.of_region.editor).asked
+    return made

@@ -66,6 +66,8 @@ class Outcome(NamedTuple):
     """Whether the field takes nothing."""
     findings: tuple[Finding, ...]
     """What becomes of the pastes in the field, with places in their text."""
+    same: bool
+    """Whether what is published is the piece itself, character for character."""
 
     @property
     def worth(self) -> float:
@@ -85,7 +87,7 @@ class Outcome(NamedTuple):
             return Verdict.BROKEN
         if found.harmed or self.doing < 1 - 1e-9:
             return Verdict.DAMAGED
-        return Verdict.INTACT if not self.findings and self.way.name == "whole" else Verdict.REWRITTEN
+        return Verdict.INTACT if self.same else Verdict.REWRITTEN
 
 
 class Ways:
@@ -208,8 +210,9 @@ class Ways:
         share, comparison = self.judge.weighed(view)
         doing, missing = still_doing(self._piece.written_view, view)
         refused = any(each.refused for each in made)
+        same = len(made) == 1 and made[0].stages[-1].markup == self._piece.source.text
         findings = tuple(finding for each in made for finding in each.findings)
-        return Outcome(way, texts, -1.0 if refused else share, doing, missing, comparison, refused, findings)
+        return Outcome(way, texts, -1.0 if refused else share, doing, missing, comparison, refused, findings, same)
 
     def _composed(self, pastes: list[Paste], fields: list[str]) -> str:
         """Return what readers get of all pastes of a piece, in the order in which the page has them."""

@@ -22,8 +22,8 @@ def not_well_formed(piece: Source) -> Finding | None:
             column = max(1, column - len("<piece>"))
         text = (
             "The template is written in the manner of XML, and this is not well-formed: "
-            f"{expat.ErrorString(error.code)}. Close every tag (<br/>), put every value in quotes, write &#160; for &nbsp;, and wrap scripts in "
-            "<![CDATA[ … ]]>."
+            f"{expat.ErrorString(error.code)}. Close every tag (<br/>), put every value in quotes, write &#160; for "
+            "&nbsp;, and wrap scripts in <![CDATA[ … ]]>."
         )
         return Finding("place/not-well-formed", "written", text, line, column, Severity.WARNING)
     return None

@@ -70,7 +70,7 @@ def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[Renderabl
             heading = "What is lost, the worst first" if lost else "What changes, though nothing is lost"
             heading = "Everything that changes" if every else heading
             yield _findings(heading, told, every, _most(result.journeys))
-        yield _next(result)
+        yield _next(result, in_tray=wanted.in_tray)
 
 
 def _noticed(result: PieceResult, every: bool) -> Iterator[RenderableType]:
@@ -229,11 +229,13 @@ def _left_out(more: int, notes: int) -> str:
     return f"and {' and '.join(said)}"
 
 
-def _next(result: PieceResult) -> Text:
+def _next(result: PieceResult, *, in_tray: bool) -> Text:
     """Return the commands that go on from here, complete: they work when they are pasted."""
     worst = max(result.journeys, key=lambda j: (j.verdict.rank, sum(f.severity is Severity.ERROR for f in j.findings)))
     name = as_argument(result.piece.source.name)
     text = Text()
+    if in_tray:
+        return text.append("  What readers will see:   ").append("verse-tray preview\n", "bold")
     if worst.verdict is not Verdict.INTACT:
         command = f"verse-tray trace {name} --editor {as_argument(worst.editor.asked)}"
         text.append("  Each one at its place:   ").append(f"{command}\n", "bold")

@@ -29,6 +29,8 @@ class Wanted(Struct, frozen=True):
     """Columns of the terminal."""
     threshold: Verdict | None = Verdict.DAMAGED
     """Verdict from which on a piece has failed; None when none does."""
+    in_tray: bool = False
+    """Whether the pieces are those of a tray, whose commands need no file."""
 
 
 def report_in(form: str) -> Callable[[Iterable[PieceResult], Wanted], Any]:

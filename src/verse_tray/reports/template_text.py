@@ -8,8 +8,8 @@ from rich.console import RenderableType
 from rich.text import Text
 
 from verse_tray.model.findings import Finding
+from verse_tray.place.in_templates import InTemplate
 from verse_tray.reports.mend_text import LINE_STYLES
-from verse_tray.tasks.template import InTemplate
 
 _AROUND = 3  # lines
 

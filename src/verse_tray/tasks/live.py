@@ -73,16 +73,9 @@ class Live:
         Raises:
             InputError: a package that it needs is not there.
         """
-        try:
-            from verse_tray.preview.live.board import Board
-            from verse_tray.preview.live.serve import Watched, serve
-        except ImportError as error:
-            raise InputError(not_installed("the live preview", error, "live")) from None
         files = [Path(name) for name in self._named]
         home = files[0].resolve().parent
-        watched = Watched(tuple(files), tuple(self._profiles()), (home, *self._request.folders))
-        with suppress(KeyboardInterrupt):
-            serve(lambda: Board(self.make, self.empty), watched, port, told)
+        _serve(self.make, self.empty, (files, self._profiles(), [home, *self._request.folders]), port, told)
 
     def _profiles(self) -> list[Path]:
         """Return the folders of profiles that were given as paths: those that come with the program do not change."""
@@ -115,9 +108,7 @@ class Live:
 
     def empty(self) -> str:
         """Return a page without views, for when there is no sheet yet."""
-        about = "Nothing can be shown yet. This page changes by itself once the fault is mended."
-        title = Path(self._request.files[0]).name
-        return empty_sheet(title, about, LocalPictures(), script=script_text(), sends="'self'")
+        return _empty(Path(self._request.files[0]).name)
 
     def _piece(self) -> Piece:
         request = self._request
@@ -127,3 +118,63 @@ class Live:
             joined = join([read_source(each) for each in request.files], [])
             piece = Piece(Source(joined.fragment(), name))
         return piece
+
+
+class LiveTray:
+    """A sheet of all pieces of a tray, where they are to stand."""
+
+    def __init__(self, folder: Path) -> None:
+        """Load the tray.
+
+        Raises:
+            InputError, SettingsError: there is none, or it cannot be used.
+        """
+        from verse_tray.tasks.tray import TrayAtWork
+        from verse_tray.tasks.tray_views import watched
+
+        self._folder = folder
+        tray = TrayAtWork(folder)
+        self._files, self._folders = watched(tray)
+        self._pictures = [folder / each for piece in tray.pieces.values() for each in piece.pictures]
+        if not tray.pieces:
+            raise InputError(f"{folder / 'tray.toml'}: there is no piece in it. Add one: [pieces.NAME]")
+
+    def serve(self, port: int, told: Callable[[str], None]) -> None:
+        """Serve until interrupted; see :meth:`Live.serve`."""
+        folders = [self._folder.resolve(), *self._pictures]
+        _serve(self.make, lambda: _empty("Tray"), (self._files, self._folders, folders), port, told)
+
+    def make(self) -> str:
+        """Return the sheet.
+
+        Raises:
+            VerseTrayError: something is wrong with one of the files.
+        """
+        from verse_tray.tasks.tray import TrayAtWork
+        from verse_tray.tasks.tray_views import tray_sheet
+
+        tray = TrayAtWork(self._folder)
+        return tray_sheet(tray, list(tray.pieces), script=script_text(), sends="'self'")
+
+
+def _serve(
+    make: Callable[[], str],
+    empty: Callable[[], str],
+    watched: tuple[list[Path], list[Path], list[Path]],
+    port: int,
+    told: Callable[[str], None],
+) -> None:
+    """Serve what is made of files, profiles and pictures, in the folders of the last, until interrupted."""
+    try:
+        from verse_tray.preview.live.board import Board
+        from verse_tray.preview.live.serve import Watched, serve
+    except ImportError as error:
+        raise InputError(not_installed("the live preview", error, "live")) from None
+    files, profiles, pictures = watched
+    with suppress(KeyboardInterrupt):
+        serve(lambda: Board(make, empty), Watched(tuple(files), tuple(profiles), tuple(pictures)), port, told)
+
+
+def _empty(title: str) -> str:
+    about = "Nothing can be shown yet. This page changes by itself once the fault is mended."
+    return empty_sheet(title, about, LocalPictures(), script=script_text(), sends="'self'")

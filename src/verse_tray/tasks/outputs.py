@@ -24,7 +24,7 @@ def run_begins() -> None:
     _written.clear()
 
 
-def write_whole(path: Path, data: bytes, *, mended: bool = False) -> None:
+def write_whole(path: Path, data: bytes, *, mended: bool = False, again: bool = False) -> None:
     """Write a file whole or not at all, flushed to the disk, with the rights of what stood there.
 
     A link stays one; what is no file (a pipe, a device) is written to as it is.
@@ -33,6 +33,7 @@ def write_whole(path: Path, data: bytes, *, mended: bool = False) -> None:
         path: Where to.
         data: What.
         mended: Whether it is a file that was read on purpose to be written anew.
+        again: Whether it is a file of ours that this run may write several times.
 
     Raises:
         OutputError: it cannot be written, it is one of the files that were read, it is write-protected, or another
@@ -47,7 +48,7 @@ def write_whole(path: Path, data: bytes, *, mended: bool = False) -> None:
         temporary = _written_beside(target, data)
         try:
             with _alone_in(target.parent):
-                _may_replace(path, target, temporary, mended=mended)
+                _may_replace(path, target, temporary, mended=mended, again=again)
                 before = target.stat() if target.exists() else None
                 temporary.replace(target)
                 if before is not None:
@@ -110,7 +111,7 @@ def _mask() -> int:
     return mask
 
 
-def _may_replace(path: Path, target: Path, temporary: Path, *, mended: bool) -> None:
+def _may_replace(path: Path, target: Path, temporary: Path, *, mended: bool, again: bool) -> None:
     """See that nobody loses what stands at ``target``.
 
     Raises:
@@ -125,7 +126,10 @@ def _may_replace(path: Path, target: Path, temporary: Path, *, mended: bool) -> 
         raise OutputError(f"{path}: it is write-protected, and is left as it is. Give another name, or lift that.")
     if _began is None:
         return
-    if _written.get((status.st_dev, status.st_ino)) == status.st_mtime_ns:
+    written = _written.get((status.st_dev, status.st_ino)) == status.st_mtime_ns
+    if written and again:
+        return
+    if written:
         raise OutputError(f"{path}: this run has written it already. Give each of its files a name of its own.")
     ahead = max(0, temporary.stat().st_mtime_ns - time.time_ns())  # the clock of a disk elsewhere may be
     if status.st_mtime_ns - ahead > _began:

@@ -1,26 +1,19 @@
-"""Pieces in templates: one or several, printed or written."""
+"""Pieces in templates: read, and written."""
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
-from pathlib import Path, PurePath
+from pathlib import Path
 
 from msgspec import Struct
 
 from verse_tray.editors.load import load_editor
 from verse_tray.fit.fit import fit
-from verse_tray.join.apart import set_apart
 from verse_tray.model.decoding import LARGEST_BYTES, Source, decode
 from verse_tray.model.errors import InputError
-from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.inputs import read_file
-from verse_tray.piece.piece import Piece
-from verse_tray.place.landmarks import NoLandmarkError
-from verse_tray.place.tags import is_xml_flavoured
-from verse_tray.place.template import Change, How, insert, standing
-from verse_tray.place.twins import missing_twins
-from verse_tray.place.well_formed import not_well_formed
+from verse_tray.place.in_templates import InTemplate, in_templates
+from verse_tray.place.template import How
 from verse_tray.tasks.files import read_piece
 from verse_tray.tasks.outputs import keep, may_be_mended, write_whole
 
@@ -38,26 +31,6 @@ class TemplateRequest(Struct, frozen=True):
     """Editor of the templates: the piece is fitted to it beforehand."""
 
 
-class InTemplate(Struct, frozen=True):
-    """A template with the piece in it."""
-
-    source: Source
-    """As it was."""
-    text: str
-    """As it is with the piece."""
-    changes: tuple[Change, ...]
-    """What is different, in order; none where all of it stood there already."""
-    notes: tuple[str, ...]
-    """What was done, in sentences."""
-    findings: tuple[Finding, ...]
-    """What the author should know, with places in the template, or in the piece where it is about that."""
-
-    @property
-    def data(self) -> bytes:
-        """The template with the piece, in its own encoding."""
-        return self.source.encode(self.text)
-
-
 def place_in_templates(request: TemplateRequest) -> list[InTemplate]:
     """Put a piece into templates.
 
@@ -69,68 +42,7 @@ def place_in_templates(request: TemplateRequest) -> list[InTemplate]:
     text = piece.source.text
     if request.editor is not None:
         text = "\n".join(fit(piece, load_editor(request.editor)).texts)
-    found = []
-    for template in templates:
-        others = [each for each in templates if each is not template]
-        found.append(_in(template, piece.source.edited(text), request, others))
-    for how, landmark in request.landmarks:
-        if all((how, landmark) not in used for _, used in found):
-            names = ", ".join(request.templates)
-            raise InputError(f"the landmark {landmark} is in none of {names}. Name it as it stands in one of them.")
-    return [each for each, _ in found]
-
-
-def _in(
-    template: Source, piece: Source, request: TemplateRequest, others: Sequence[Source]
-) -> tuple[InTemplate, list[tuple[How, str]]]:
-    """Return a template with the piece at all of the landmarks that it has, and these."""
-    stem = _stem(request.file)
-    now, notes, findings = template, list[str](), list[Finding]()
-    used: list[tuple[How, str]] = []
-    missing: InputError | None = None
-    for how, landmark in request.landmarks:
-        name = stem if not used else f"{stem}-{len(used) + 1}"
-        text = piece.text
-        if used:
-            prefix = re.sub(r"[^\w-]+", "-", name if name[0].isalpha() else f"piece-{name}")
-            apart, told = set_apart(Piece(piece), prefix)
-            if apart != text:
-                notes += [f"At {landmark} its names begin with {name}-, as it stands there twice.", *told]
-            text = apart
-        try:
-            made = insert(now, text, name, how, landmark)
-        except NoLandmarkError as error:
-            if not others:
-                raise
-            missing = missing or error  # another template may have it
-            continue
-        used.append((how, landmark))
-        notes += made.notes
-        now = now.edited(made.text)
-    if not used and missing is not None:
-        raise missing
-    for name in standing(now):
-        if re.fullmatch(rf"{re.escape(stem)}-\d+", name) and int(name.rpartition("-")[2]) > len(used):
-            notes.append(f"{template.name}: {name} stands there still, from another time: remove it if it is too many.")
-    if is_xml_flavoured(template.text) and (fault := not_well_formed(piece)) is not None:
-        findings.append(fault)
-    findings += missing_twins(template, [each for _, each in request.landmarks], piece.name, others)
-    changes = _changes(template.text, now.text)
-    return InTemplate(template, now.text, changes, tuple(notes), tuple(findings)), used
-
-
-def _changes(before: str, after: str) -> tuple[Change, ...]:
-    """Return what is different, as whole lines; between the first and the last there is one change."""
-    if before == after:
-        return ()
-    old, new = before.splitlines(keepends=True), after.splitlines(keepends=True)
-    first = 0
-    while first < min(len(old), len(new)) and old[first] == new[first]:
-        first += 1
-    last = 0
-    while last < min(len(old), len(new)) - first and old[-1 - last] == new[-1 - last]:
-        last += 1
-    return (Change(first, "".join(old[first : len(old) - last]), "".join(new[first : len(new) - last])),)
+    return in_templates(piece.source.edited(text), templates, request.landmarks)
 
 
 def write_templates(made: Sequence[InTemplate]) -> list[tuple[InTemplate, Path]]:
@@ -151,11 +63,6 @@ def write_templates(made: Sequence[InTemplate]) -> list[tuple[InTemplate, Path]]
     return written
 
 
-def grave(made: Sequence[InTemplate]) -> bool:
-    """Tell whether anything should be looked at."""
-    return any(each.severity is not Severity.NOTE for one in made for each in one.findings)
-
-
 def _read_template(name: str) -> Source:
     try:
         data = read_file(name, LARGEST_BYTES + 1)
@@ -166,7 +73,3 @@ def _read_template(name: str) -> Source:
     except (OSError, ValueError) as error:
         raise InputError(f"{name}: it cannot be read: {getattr(error, 'strerror', None) or error}.") from None
     return decode(data, name)
-
-
-def _stem(name: str) -> str:
-    return re.sub(r"[^\w.-]+", "-", PurePath(name).stem).strip("-.") or "piece"

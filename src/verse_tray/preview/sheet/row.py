@@ -102,7 +102,7 @@ def row(
     return render(
         "sheet/row.html",
         name=called,
-        record=record,
+        record=Path(journey.piece.source.name).name if shown.titled else record and f"Record {record}",
         title=editor.profile.title,
         verdict=journey.verdict.value,
         counts=[(about, count.kept, count.of, count.percent) for about, count in named if count.of],

@@ -49,6 +49,8 @@ class Shown(Struct, frozen=True):
     """Themes by the editor's name: CSS by the theme's name. An editor that is missing shows its usual one."""
     besides: dict[tuple[str, Side], Besides] = {}
     """Journeys of what became of the piece beforehand (it was fitted, or placed), by the row's name and the side."""
+    titled: bool = False
+    """Whether the rows are of several pieces, and each says which it is of."""
 
 
 def row_names(journeys: Sequence[Journey]) -> list[str]:
@@ -133,7 +135,7 @@ def _sha256(script: str) -> str:
 
 def _about(journeys: Sequence[Journey], shown: Shown) -> str:
     count = len({each.editor.name for each in journeys})
-    records = len(journeys) // count
+    records = len(journeys) // count if RECORD in journeys[0].piece.source.name else 1
     filled = f" filled from {records} records," if records > 1 else ""
     named = {
         "written": "as you wrote it",

@@ -1,0 +1,138 @@
+"""Commands that are called without a file: they work on the tray of the folder."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from verse_tray.model.findings import Verdict
+
+if TYPE_CHECKING:
+    from verse_tray.tasks.tray import TrayAtWork
+
+HERE = Path()
+"""The folder that a tray is looked for in."""
+
+
+def opened() -> TrayAtWork:
+    """Return the tray of this folder.
+
+    Raises:
+        InputError, SettingsError: there is none, or it cannot be used.
+    """
+    from verse_tray.tasks.tray import TrayAtWork
+
+    return TrayAtWork(HERE)
+
+
+def check_tray(form: str, threshold: Verdict | None, *, every: bool) -> bool:
+    """Check the pieces that have changed, say how all are, and return whether one is at or above the threshold."""
+    from verse_tray.cli.screen import console, print_raw, show, with_progress
+    from verse_tray.reports.tray_text import checked_text
+
+    tray = opened()
+    text = form == "text"
+    changed = tray.changed(tray.state.checked) if text else list(tray.pieces)
+    screen, worst = console(), Verdict.INTACT
+    if changed:
+        from verse_tray.reports.formats import Wanted, report_in
+        from verse_tray.tasks.check import CheckRequest, check
+        from verse_tray.tasks.tray import remember_check
+
+        results = []
+        for name in with_progress(changed, len(changed), "Checking", 2):
+            (result,) = check([tray.piece(name)], CheckRequest(tuple(tray.editors(name))))
+            verdicts = {"": result.verdict(None).value}
+            verdicts |= {each.editor.name: result.verdict(each).value for each in result.journeys}
+            told = [*result.mistakes, *(one for each in result.journeys for one in result.findings(each))]
+            remember_check(tray, name, verdicts, sum(1 for each in told if each.severity.value != "note"))
+            worst = max(worst, result.worst, key=lambda each: each.rank)
+            if text:
+                show(screen, report_in("text")([result], Wanted(every, screen.width, threshold, in_tray=True)))
+            else:
+                results.append(result)
+        tray.save()
+        if not text:
+            print_raw(report_in(form)(results, Wanted(every, threshold=threshold)))
+            return threshold is not None and worst.rank >= threshold.rank
+    known = {name: tray.state.checked[name] for name in tray.pieces}
+    show(screen, checked_text(tray.loaded.tray.title, known, changed, "checked"))
+    return _reaches([each.verdicts for each in known.values()], threshold)
+
+
+def _reaches(verdicts: Sequence[dict[str, str]], threshold: Verdict | None) -> bool:
+    ranks = [Verdict(each).rank for of_piece in verdicts for each in of_piece.values()]
+    return threshold is not None and max(ranks, default=0) >= threshold.rank
+
+
+def fit_tray(threshold: Verdict | None) -> bool:
+    """Fit the pieces that have changed to the editors of their places, and say how all are."""
+    from verse_tray.cli.screen import console, note, show, with_progress
+    from verse_tray.reports.tray_text import checked_text
+    from verse_tray.tasks.tray import fit_tray
+
+    tray = opened()
+    changed = tray.changed(tray.state.fitted)
+    for _ in with_progress(fit_tray(tray, note), len(changed), "Fitting", 2):
+        tray.save()
+    known = {name: tray.state.fitted[name] for name in tray.pieces}
+    show(console(), checked_text(tray.loaded.tray.title, known, changed, "fitted"))
+    if changed:
+        note("The fitted pieces are in the folder fitted, one for each place.")
+    return _reaches([each.verdicts for each in known.values()], threshold)
+
+
+def place_tray(threshold: Verdict | None) -> bool:
+    """Place the pieces on every site on which something has changed, and say what is ready to paste."""
+    from verse_tray.cli.screen import console, show, with_progress
+    from verse_tray.model.errors import InputError
+    from verse_tray.reports.tray_text import placed_text
+    from verse_tray.tasks.tray_placing import place_tray, sites_of, stale_sites, standings
+
+    tray = opened()
+    if not sites_of(tray):
+        raise InputError('tray.toml: no piece says where it goes. Add [[pieces.NAME.on]] with page = "SITE:PAGE".')
+    stale = stale_sites(tray)
+    changed = [site for site, _ in with_progress(place_tray(tray), len(stale), "Placing", 2)]
+    show(console(), placed_text(tray.loaded.tray.title, tray.state.placed, changed, standings(tray)))
+    return _reaches([each.verdicts for each in tray.state.placed.values()], threshold) or any(
+        threshold is not None and each.findings for each in tray.state.placed.values()
+    )
+
+
+def tick_off(numbers: list[str], site: str | None) -> None:
+    """Remember that pastes were pasted."""
+    from verse_tray.cli.screen import note
+    from verse_tray.tasks.tray_placing import tick_off
+
+    for each in tick_off(opened(), numbers, site):
+        note(f"Ticked off {each.number}: {', '.join(each.pieces)} in {each.target}.")
+
+
+def show_standing() -> None:
+    """Print what stands where."""
+    from verse_tray.cli.screen import console, show
+    from verse_tray.reports.tray_text import standing_text
+    from verse_tray.tasks.tray_placing import standings
+
+    show(console(), standing_text(standings(opened())))
+
+
+def preview_tray() -> None:
+    """Write a sheet for each piece that has changed."""
+    from verse_tray.cli.screen import note, with_progress
+    from verse_tray.tasks.outputs import write_whole
+    from verse_tray.tasks.tray import remember_preview
+    from verse_tray.tasks.tray_views import sheet_of
+
+    tray = opened()
+    changed = tray.changed(tray.state.previewed)
+    for name in with_progress(changed, len(changed), "Looking", 2):
+        path = tray.folder / "previews" / f"{name}.html"
+        write_whole(path, sheet_of(tray, name))
+        remember_preview(tray, name)
+        tray.save()
+        note(f"Wrote {path}: open it in a browser.")
+    if not changed:
+        note("Nothing has changed: the sheets in the folder previews show the pieces as they are.")

@@ -1,0 +1,205 @@
+"""A tray at work: its pieces put together, checked, fitted, previewed and placed, as far as they have changed since."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from verse_tray import __version__
+from verse_tray.model.errors import InputError
+from verse_tray.tasks.outputs import write_whole
+from verse_tray.trays.keys import piece_key
+from verse_tray.trays.load import LoadedTray, load_tray
+from verse_tray.trays.records import Spot, TrayPiece
+from verse_tray.trays.state import FILE, Checked, State, encoded, load_state
+
+if TYPE_CHECKING:
+    from verse_tray.editors.load import Editor
+    from verse_tray.piece.piece import Piece
+    from verse_tray.place.placement import Wanted
+    from verse_tray.sites.load import LoadedSite, Where
+
+_LONGEST_MAKE = 120.0  # seconds
+
+
+class TrayAtWork:
+    """A tray with its memory."""
+
+    def __init__(self, folder: Path) -> None:
+        """Load it.
+
+        Raises:
+            InputError, SettingsError: see :func:`verse_tray.trays.load.load_tray`.
+        """
+        self.loaded: LoadedTray = load_tray(folder)
+        self.folder = folder
+        self.state: State = load_state(folder)
+        self._keys: dict[str, str] = {}
+        self._pieces: dict[str, Piece] = {}
+        self._sites: dict[str, LoadedSite] = {}
+
+    @property
+    def pieces(self) -> dict[str, TrayPiece]:
+        """Its pieces by name."""
+        return self.loaded.tray.pieces
+
+    def key(self, name: str) -> str:
+        """Return the hash of all that the answers about a piece depend on."""
+        if name not in self._keys:
+            self._keys[name] = piece_key(self.loaded, name, __version__)
+        return self._keys[name]
+
+    def changed(self, known: dict[str, Checked]) -> list[str]:
+        """Return the pieces that have changed since they were worked on."""
+        return [name for name in self.pieces if name not in known or known[name].key != self.key(name)]
+
+    def save(self) -> None:
+        """Write its memory; what is remembered of pieces that are gone goes."""
+        for known in (self.state.checked, self.state.fitted, self.state.previewed):
+            for name in [each for each in known if each not in self.pieces]:
+                del known[name]
+        write_whole(self.folder / FILE, encoded(self.state), again=True)
+
+    def piece(self, name: str) -> Piece:
+        """Return a piece, put together.
+
+        Raises:
+            InputError: something of it cannot be used.
+        """
+        if name not in self._pieces:
+            self._pieces[name] = _put_together(self.folder, name, self.pieces[name])
+        return self._pieces[name]
+
+    def where(self, spot: Spot) -> Where:
+        """Return the region that a piece goes into.
+
+        Raises:
+            UnknownSiteError, SettingsError: see :func:`verse_tray.sites.load.load_site`.
+        """
+        from verse_tray.sites.load import Where, chosen_page, chosen_region, load_site, split_page
+
+        beside, page = split_page(str(self.folder / spot.page))
+        name = beside
+        if not Path(beside).exists():
+            name, page = split_page(spot.page)
+        if name not in self._sites:
+            self._sites[name] = load_site(name)
+        site = self._sites[name]
+        page = chosen_page(site, page)
+        return Where(site, page, chosen_region(site, page, spot.region))
+
+    def wanted(self, name: str) -> list[Wanted]:
+        """Return a piece with the places where it is to stand."""
+        from verse_tray.fit.table import STRATEGIES
+        from verse_tray.place.placement import Wanted
+        from verse_tray.reading.read import DESKTOP, PHONE
+
+        record = self.pieces[name]
+        for what in (*record.fit.only, *record.fit.without):
+            if what not in {each.name for each in STRATEGIES}:
+                raise InputError(f"{self.folder / 'tray.toml'}: pieces.{name}.fit: there is no strategy {what!r}.")
+        allowed = frozenset(record.fit.only or [each.name for each in STRATEGIES]) - frozenset(record.fit.without)
+        chosen = tuple(each for each in STRATEGIES if each.name in allowed)
+        width = PHONE if record.fit.keep == "phone" else DESKTOP
+        return [
+            Wanted(self.piece(name), self.where(spot), spot.position, record.as_given, chosen, width)
+            for spot in record.on
+        ]
+
+    def editors(self, name: str) -> list[Editor]:
+        """Return the editors that a piece is checked in: those of its places, with the site's page, and those named."""
+        from verse_tray.editors.load import load_editor
+        from verse_tray.place.page import region_editor
+        from verse_tray.place.position import position_of
+        from verse_tray.place.views import called
+
+        found: list[Editor] = []
+        for spot in self.pieces[name].on:
+            where = self.where(spot)
+            names = [item.name for item in where.of_region.items]
+            try:
+                index = position_of(where, spot.position, names)
+            except InputError:  # before or behind another piece of the tray, which does not stand there yet
+                index = len(names)
+            found.append(called(region_editor(where, index), where))
+        for each in self.pieces[name].editors:
+            beside = self.folder / each
+            found.append(load_editor(str(beside) if beside.exists() else each))
+        return found
+
+
+def _put_together(folder: Path, name: str, record: TrayPiece) -> Piece:
+    """Return a piece: made or joined, its marks filled, hosted addresses in it."""
+    from verse_tray.model.decoding import Source
+    from verse_tray.piece.piece import Piece
+    from verse_tray.tasks.files import read_piece, read_source
+
+    if record.make:
+        piece = Piece(Source(_made(folder, name, record), str(folder / f"{name}.html")))
+    elif len(record.parts) == 1:
+        piece = read_piece(str(folder / record.parts[0]))
+    else:
+        from verse_tray.join.paste import join
+
+        joined = join([read_source(str(folder / each)) for each in record.parts], list(record.libraries))
+        piece = Piece(Source(joined.fragment(), str(folder / f"{name}.html")))
+    if record.values is not None:
+        from verse_tray.tasks.fill import Filling, FillRequest
+
+        asked = FillRequest(piece.source.name, str(folder / record.values), record=record.record, mark=record.mark)
+        filled = next(Filling(asked, piece).filled())
+        piece = Piece(piece.source.edited(filled.filled.text))
+    if record.hosted is not None:
+        from verse_tray.tasks.pictures import host_pictures
+
+        piece = Piece(piece.source.edited(host_pictures(piece, str(folder / record.hosted)).text))
+    return piece
+
+
+def _made(folder: Path, name: str, record: TrayPiece) -> str:
+    """Return what ``make`` makes."""
+    command = [sys.executable, "-m", "verse_tray", "make", *record.make]
+    try:
+        done = subprocess.run(command, cwd=folder, capture_output=True, timeout=_LONGEST_MAKE, check=False)
+    except (OSError, subprocess.TimeoutExpired, ValueError) as error:
+        raise InputError(f"{folder / 'tray.toml'}: pieces.{name}.make: {error}") from None
+    if done.returncode:
+        told = done.stderr.decode("utf-8", "replace").strip()
+        raise InputError(f"{folder / 'tray.toml'}: pieces.{name}.make: {told or f'exit code {done.returncode}'}")
+    return done.stdout.decode("utf-8", "replace")
+
+
+def fit_tray(tray: TrayAtWork, told: Callable[[str], None]) -> Iterator[tuple[str, Checked]]:
+    """Fit the pieces of a tray that have changed to the editors of their places; yield each with what came of it."""
+    from verse_tray.fit.fit import fit
+    from verse_tray.reports.fit_text import fit_lines
+
+    for name in tray.changed(tray.state.fitted):
+        verdicts: dict[str, str] = {}
+        wanted = {each.where.name: each for each in tray.wanted(name)}
+        for editor in tray.editors(name):
+            asked = wanted.get(editor.name)
+            piece = tray.piece(name)
+            found = fit(piece, editor, asked.strategies, width=asked.width) if asked else fit(piece, editor)
+            for line in fit_lines(found):
+                told(line)
+            stem = editor.name.replace(":", "-")
+            for number, text in enumerate(found.texts, 1):
+                ending = f"-{number}" if len(found.texts) > 1 else ""
+                write_whole(tray.folder / "fitted" / name / f"{stem}{ending}.html", piece.source.encode(text))
+            verdicts[editor.name] = found.verdict.value
+        tray.state.fitted[name] = Checked(tray.key(name), verdicts)
+        yield name, tray.state.fitted[name]
+
+
+def remember_check(tray: TrayAtWork, name: str, verdicts: dict[str, str], findings: int) -> None:
+    """Remember what came of checking a piece."""
+    tray.state.checked[name] = Checked(tray.key(name), verdicts, findings)
+
+
+def remember_preview(tray: TrayAtWork, name: str) -> None:
+    """Remember that a piece was previewed."""
+    tray.state.previewed[name] = Checked(tray.key(name))
