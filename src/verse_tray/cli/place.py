@@ -112,14 +112,6 @@ def command(
       verse-tray place --done 1 --done 2
       verse-tray place header.html --in theme.html --after '<!-- landmark: desktop -->' --write
     """
-    from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.screen import print_raw
-    from verse_tray.model.errors import InputError
-    from verse_tray.model.findings import Severity, Verdict
-    from verse_tray.place.placement import worst
-    from verse_tray.reports.placement_text import placement_json
-    from verse_tray.tasks.place import PlaceRequest, place_pieces
-
     if not files and copy is None and not (template or before or after or instead_of):
         _tray(done, on, fail_on, standing=standing, others=bool(region or position or as_given or out))
         return
@@ -142,6 +134,14 @@ def command(
     given = [f"--{how}" for how, _ in landmarks] + ["--write"] * write + ["--editor"] * bool(editor)
     if given:
         raise typer.BadParameter("goes with --in TEMPLATE", param_hint=given[0])
+    from verse_tray.cli.exits import ExitCode
+    from verse_tray.cli.screen import print_raw
+    from verse_tray.model.errors import InputError
+    from verse_tray.model.findings import Severity, Verdict
+    from verse_tray.place.placement import worst
+    from verse_tray.reports.placement_text import placement_json
+    from verse_tray.tasks.place import PlaceRequest, place_pieces
+
     if not on:
         raise InputError("name the page with --on SITE:PAGE. verse-tray sites lists those that come with it.")
     request = PlaceRequest(tuple(files), tuple(on), tuple(region or ()), position, as_given)

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from verse_tray.editors.load import Editor
 from verse_tray.fit.draft import Draft
 from verse_tray.fit.icons import Icons
 from verse_tray.fit.kept import Kept
 from verse_tray.fit.probe import Probe
-from verse_tray.fit.table import Strategy
 from verse_tray.journeys.journey import journey
 from verse_tray.markup.splice import Spliced
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
 from verse_tray.reading.read import DESKTOP
+
+if TYPE_CHECKING:
+    from verse_tray.fit.table import Strategy
 
 
 class Trips:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
-from verse_tray.join.apart import set_apart
 from verse_tray.join.apart.own import own_names
 from verse_tray.markup.parse import parse_document
 from verse_tray.piece.piece import Piece
@@ -58,6 +57,8 @@ class Names:
                 "that its code can live with that."
             )
         elif clash:
+            from verse_tray.join.apart import set_apart  # few pieces clash
+
             prefix = self._prefix(name)
             shared = not own.scripted and any(own.sheet == each.sheet for each in self._pieces)
             text, told = set_apart(piece, prefix, looks=not shared)

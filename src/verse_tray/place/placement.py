@@ -5,12 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 from pathlib import PurePath
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from msgspec import Struct, structs
 
-from verse_tray.fit.fit import fit
-from verse_tray.fit.table import STRATEGIES, Strategy
 from verse_tray.model.findings import Finding, Severity, Verdict
 from verse_tray.model.gc_pause import collection_paused
 from verse_tray.piece.piece import Piece
@@ -25,6 +23,9 @@ from verse_tray.reading.read import DESKTOP
 from verse_tray.script.reading import read_script
 from verse_tray.sites.load import LoadedSite, Where
 
+if TYPE_CHECKING:
+    from verse_tray.fit.table import Strategy
+
 
 class Wanted(NamedTuple):
     """A piece, and where it is to stand."""
@@ -35,8 +36,8 @@ class Wanted(NamedTuple):
     """Where among what stands in the region, see :func:`verse_tray.place.position.position_of`."""
     as_given: bool = False
     """Whether it is code from elsewhere, which is pasted as it was given."""
-    strategies: tuple[Strategy, ...] = STRATEGIES
-    """The strategies that it may be fitted with."""
+    strategies: tuple[Strategy, ...] | None = None
+    """The strategies that it may be fitted with; None for every one."""
     width: int = DESKTOP
     """The window, in CSS pixels, whose look is kept where only one can be."""
 
@@ -203,15 +204,19 @@ _RANKS = {"libraries": 0, "styles": 1, "holder": 2, "scripts-first": 3, "markup"
 
 def _best(ways: Ways, wanted: Wanted) -> tuple[Outcome, Outcome, tuple[str, ...]]:
     """Return what comes of pasting all as it is, the best that comes of any way, and what fitting did for that."""
-    tried = [ways.outcome(way) for way in ways.ways()]
-    written, best = tried[0], max(tried, key=lambda each: round(each.worth, 3))  # the first of equals
+    written = best = ways.outcome(ways.whole)
+    if not written.is_perfect:
+        others = [ways.outcome(way) for way in ways.apart()]
+        best = max([written, *others], key=lambda each: round(each.worth, 3))  # the first of equals
     if wanted.as_given or best.is_perfect or best.way.reference:
         return written, best, ()
+    from verse_tray.fit.fit import fit  # its strategies take a while to load, and few pieces need them
+    from verse_tray.fit.table import STRATEGIES
+
     found, used = best, tuple[str, ...]()
+    strategies = STRATEGIES if wanted.strategies is None else wanted.strategies
     for each in dict.fromkeys((best.way, written.way)):
-        fitted = fit(
-            Piece(ways.judge.trips.source.edited(each.field)), ways.editor, wanted.strategies, width=wanted.width
-        )
+        fitted = fit(Piece(ways.judge.trips.source.edited(each.field)), ways.editor, strategies, width=wanted.width)
         if not fitted.changed:
             continue
         made = ways.outcome(each, fitted.texts)

@@ -25,6 +25,9 @@ _ATTRIBUTE = lazy(r"([^\s/>][^\s/>=]*+)(?:\s*+=\s*+(?:\"([^\"]*+)\"|'([^']*+)'|(
 _IS_XML = lazy(r"\s*<\?xml\b|<html\b[^>]*\sxmlns:|<[A-Za-z][\w-]*:[A-Za-z]", re.IGNORECASE)
 
 
+_FRONT = 60_000  # signs of a template that tell how it is written
+
+
 class Tag(NamedTuple):
     """A tag, or a comment."""
 
@@ -54,7 +57,7 @@ class Tag(NamedTuple):
 
 def is_xml_flavoured(text: str) -> bool:
     """Tell whether a template is written in the manner of XML: a declaration, prefixes before names of tags."""
-    return _IS_XML.search(text) is not None
+    return _IS_XML.search(text, 0, _FRONT) is not None
 
 
 def tags_of(
@@ -72,7 +75,7 @@ def tags_of(
         beyond: What ends there or before is left out.
     """
     for found in (_XML if xml else _HTML).finditer(text, start):
-        if found.end() <= beyond:
+        if found.end() <= beyond or (holding and holding not in found[0]):
             continue
         comment, slash, typed, attributes, raw, of_raw, _ = found.groups()
         if comment is not None:

@@ -111,9 +111,8 @@ class Ways:
         self.judge = Judge(Trips(piece.source, self.editor), piece.source.text)
         """Holds what comes of a way against the piece."""
 
-    def ways(self) -> Iterator[Way]:
-        """Yield the ways there are, the ones with the fewest pastes first."""
-        yield self.whole
+    def apart(self) -> Iterator[Way]:
+        """Yield the ways of pasting it in parts, the ones with the fewest first."""
         if self.editor.profile.box is not None or not self._piece.source_map.exact:
             return
         apart = take_apart(self._piece)

@@ -17,14 +17,8 @@ from verse_tray.model.grouping import grouped
 from verse_tray.model.phrasing import as_argument, listed
 from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
+from verse_tray.reports.styles import SEVERITY_STYLES, VERDICT_STYLES
 
-VERDICT_STYLES = {
-    Verdict.INTACT: "bold green",
-    Verdict.REWRITTEN: "green",
-    Verdict.DAMAGED: "bold yellow",
-    Verdict.BROKEN: "bold red",
-}
-SEVERITY_STYLES = {Severity.ERROR: "red", Severity.WARNING: "yellow", Severity.NOTE: "dim"}
 _OUTCOMES = {
     "refuse": "it is refused",
     "cut": "it is cut there",

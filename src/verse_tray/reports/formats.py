@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from importlib import import_module
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
 from verse_tray.model.findings import Verdict
-from verse_tray.reports.results import PieceResult
+
+if TYPE_CHECKING:
+    from verse_tray.reports.results import PieceResult
 
 FORMATS = {
     "text": "check_text",

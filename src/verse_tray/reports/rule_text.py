@@ -12,7 +12,7 @@ from rich.text import Text
 from verse_tray.checks.rule import Rule
 from verse_tray.checks.table import RULES, rule
 from verse_tray.markup.serialise import escape_text
-from verse_tray.reports.check_text import SEVERITY_STYLES
+from verse_tray.reports.styles import SEVERITY_STYLES
 
 _LONGEST = 300
 """Characters of an example that are shown; some examples are long on purpose."""

@@ -14,8 +14,8 @@ from verse_tray.journeys.journey import Journey, finding_of
 from verse_tray.journeys.stages import STAGES, Stage
 from verse_tray.model.findings import Change
 from verse_tray.model.phrasing import as_argument
-from verse_tray.reports.check_text import SEVERITY_STYLES, VERDICT_STYLES
 from verse_tray.reports.excerpt import excerpt
+from verse_tray.reports.styles import SEVERITY_STYLES, VERDICT_STYLES
 
 _SHOWN_PER_RULE = 3
 _RULES_SUMMED_UP = 4

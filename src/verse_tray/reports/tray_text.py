@@ -10,7 +10,7 @@ from rich.text import Text
 
 from verse_tray.model.findings import Verdict
 from verse_tray.model.phrasing import counted, listed
-from verse_tray.reports.check_text import VERDICT_STYLES
+from verse_tray.reports.styles import VERDICT_STYLES
 from verse_tray.trays.state import Checked, PlacedOn, Standing
 
 

@@ -11,7 +11,7 @@ from rich.text import Text
 
 from verse_tray.journeys.journey import Journey
 from verse_tray.preview.trials import Acted
-from verse_tray.reports.check_text import SEVERITY_STYLES
+from verse_tray.reports.styles import SEVERITY_STYLES
 
 
 def trial_text(journey: Journey, acted: Acted) -> Iterator[RenderableType]:

@@ -175,6 +175,8 @@ def _made(folder: Path, name: str, record: TrayPiece) -> str:
 def fit_tray(tray: TrayAtWork, told: Callable[[str], None]) -> Iterator[tuple[str, Checked]]:
     """Fit the pieces of a tray that have changed to the editors of their places; yield each with what came of it."""
     from verse_tray.fit.fit import fit
+    from verse_tray.fit.table import STRATEGIES
+    from verse_tray.reading.read import DESKTOP
     from verse_tray.reports.fit_text import fit_lines
 
     for name in tray.changed(tray.state.fitted):
@@ -183,7 +185,8 @@ def fit_tray(tray: TrayAtWork, told: Callable[[str], None]) -> Iterator[tuple[st
         for editor in tray.editors(name):
             asked = wanted.get(editor.name)
             piece = tray.piece(name)
-            found = fit(piece, editor, asked.strategies, width=asked.width) if asked else fit(piece, editor)
+            strategies = (asked and asked.strategies) or STRATEGIES
+            found = fit(piece, editor, strategies, width=asked.width if asked else DESKTOP)
             for line in fit_lines(found):
                 told(line)
             stem = editor.name.replace(":", "-")

@@ -17,7 +17,7 @@ from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.model.grouping import Alike, grouped
 from verse_tray.model.phrasing import listed
 from verse_tray.preview.pages.described import text_of
-from verse_tray.reports.check_text import SEVERITY_STYLES, VERDICT_STYLES
+from verse_tray.reports.styles import SEVERITY_STYLES, VERDICT_STYLES
 from verse_tray.reports.terminal.blocks import blocks_of
 from verse_tray.reports.terminal.inline import Losses, label_of
 
