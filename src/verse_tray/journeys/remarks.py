@@ -196,7 +196,7 @@ _BOXES = {
     "gone": "boxes gone", "new": "boxes that nobody made", "ground": "the ground of boxes",
     "border": "the borders of boxes", "padding": "the space within boxes", "radius": "the corners of boxes",
     "shadow": "the shadow of boxes", "turned": "how boxes are turned", "picture": "the picture behind boxes",
-    "extent": "the size of empty boxes",
+    "extent": "the size of empty boxes", "width": "the width of boxes",
 }  # fmt: skip
 _LAYOUTS = {"place": "what stands beside or below what", "gap": "the space between neighbours"}
 _OTHERS = {

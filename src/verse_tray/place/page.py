@@ -88,7 +88,8 @@ def predicted(site: LoadedSite, page: str, pastes: Sequence[Paste], *, themed: b
 
 def _entries(site: LoadedSite, page: str, name: str, pastes: Sequence[Paste], holders: dict[str, str]) -> list[str]:
     """Return what stands in a region, in order."""
-    entries = [item.markup for item in site.site.pages[page].regions[name].items]
+    region = site.site.pages[page].regions[name]
+    entries = [region.around.replace(PIECE_MARK, item.markup) for item in region.items]
     here = [each for each in pastes if each.target == Target("region", name, page)]
     for paste in sorted(here, key=lambda each: each.index):
         shown = PIECE_MARK
@@ -96,7 +97,7 @@ def _entries(site: LoadedSite, page: str, name: str, pastes: Sequence[Paste], ho
             shown = boxed(field_editor(site, paste.target, holders), published(site, paste, holders))
         own = [each for each in pastes if (each.target.page, each.target.region) == (page, name)]
         before = [published(site, each) for each in own if each.index == paste.index]
-        entries.insert(paste.index, "\n".join([*before, shown]))
+        entries.insert(paste.index, "\n".join([*before, region.around.replace(PIECE_MARK, shown)]))
     return entries
 
 

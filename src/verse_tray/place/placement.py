@@ -59,6 +59,8 @@ class Placed(Struct, frozen=True):
     """What was put before its names, so that they clash with none on the page; empty for nothing."""
     used: tuple[str, ...] = ()
     """Strategies of fitting that were used for the field."""
+    as_given: bool = False
+    """Whether it is code from elsewhere, which is pasted as it was given."""
 
     @property
     def name(self) -> str:
@@ -141,7 +143,7 @@ class _Placing:
         written, best, used = _best(ways, wanted)
         self._add(best, where, index, name)
         self._order[key][index:index] = [name] * len(best.texts)
-        return Placed(wanted.piece, where, index, best, written, apart, used)
+        return Placed(wanted.piece, where, index, best, written, apart, used, wanted.as_given)
 
     def _holder(self, stem: str) -> str:
         """Return a holder's name that no other has."""

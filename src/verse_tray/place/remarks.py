@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
 from verse_tray.checks.find import find
+from verse_tray.markup.addresses import host_of
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.phrasing import listed
 from verse_tray.piece.piece import Piece
@@ -28,6 +29,7 @@ def remarks_on(
     for piece, placed in pairs:
         yield from ((placed.name, each) for each in _too_wide(piece, placed))
         yield from ((placed.name, each) for each in _not_working(placed))
+        yield from ((placed.name, each) for each in _needs(piece, placed))
     yield from _site_changed(site, [each for _, each in pairs], pastes)
     yield from _twins(pairs)
     yield from _full_slots(site, pastes)
@@ -54,6 +56,26 @@ def _not_working(placed: Placed) -> Iterator[Finding]:
             "do without."
         )
         yield Finding("place/does-less", "publish", text, None, None, Severity.WARNING)
+
+
+_LOADED = {"script": ("src", "scripts"), "link": ("href", "style sheets"), "iframe": ("src", "frames")}
+
+
+def _needs(piece: Piece, placed: Placed) -> Iterator[Finding]:
+    """Yield what the piece loads from elsewhere, and what code from elsewhere asks for."""
+    hosts: dict[str, dict[str, None]] = {}
+    for element in piece.written_view.elements:
+        attribute, what = _LOADED.get(element.name, ("", ""))
+        host = host_of(element.attributes.get(attribute, "")) if attribute else None
+        if host:
+            hosts.setdefault(what, {})[host] = None
+    told = [f"{what} of {listed(names)}" for what, names in hosts.items()]
+    if told:
+        text = f"It loads {listed(told)}: it works only as long as readers' browsers get them from there."
+        yield Finding("place/loads", "publish", text, None, None, Severity.NOTE)
+    if placed.as_given:
+        text = "It is pasted as it was given. Your own changes go below it, in a piece that is placed after it."
+        yield Finding("place/as-given", "written", text, None, None, Severity.NOTE)
 
 
 def _first_error(placed: Placed) -> str:

@@ -166,6 +166,12 @@ def _look(placement: Placement, paste: Paste) -> Iterator[str]:
     shows = [counted(names[name], word) for name, word in _SHOWN.items() if names.get(name)]
     begins = f"It begins with “{words[:60].rstrip()}{'…' if len(words) > 60 else ''}”" if words else "It shows no text"
     yield f"{begins}{f', and has {listed(shows)}' if shows else ''}."
+    profile = field_editor(placement.site, target).profile
+    if profile.view.shows == "notice":
+        yield f"The editor shows only “{profile.view.notice}” in its place: look at the published page."
+    if profile.box is not None:
+        size = f"{profile.box.width} by {profile.box.height} pixels"
+        yield f"It stands in a frame of {size}: what is longer scrolls there."
     yield "No tag can be read as text, and nothing sticks out on a phone."
 
 

@@ -68,7 +68,12 @@ def insert(template: Source, piece: str, name: str, how: How, landmark: str) -> 
         hidden = [span if span.start < there.start else Span(span.start - size, span.end - size) for span in hidden]
     place = _place(template.edited(rest), hidden, how, landmark, there)
     line_end = "\r\n" if "\r\n" in text[:4000] else "\n"
-    block = _block(rest, place, piece, name, line_end)
+    if how == "instead-of" and there is not None:
+        old = text[there.start : there.end]
+        alone, indent = old.endswith("\n"), old[: len(old) - len(old.lstrip(" \t"))]
+    else:
+        alone, indent = _is_alone(rest, place), _indent(rest, place.start)
+    block = _block(piece, name, line_end, indent if alone else None)
     new = rest[: place.start] + block + rest[place.end :]
     if there is not None and place.start == there.start and place.start == place.end:
         old = text[there.start : there.end]
@@ -158,14 +163,22 @@ def _whole(template: Source, found: Landmark, how: How, named: str, *, xml: bool
     return Span(found.span.start, ended[0])
 
 
-def _block(text: str, place: Span, piece: str, name: str, line_end: str) -> str:
-    """Return the piece between its marks: on lines of its own where its place begins a line."""
+def _is_alone(text: str, place: Span) -> bool:
+    """Tell whether a place begins a line, and takes whole lines."""
+    starts = place.start == 0 or text[place.start - 1] == "\n"
+    return starts and (place.start == place.end or text[place.end - 1] == "\n")
+
+
+def _indent(text: str, at: int) -> str:
+    """Return the blanks that the line at a place begins with."""
+    found = re.compile(r"[ \t]*(?=\S)").match(text, at)
+    return found[0] if found is not None else ""
+
+
+def _block(piece: str, name: str, line_end: str, indent: str | None) -> str:
+    """Return the piece between its marks: on lines of its own with an indent, or within a line for None."""
     begin, end = f"<!-- verse-tray begin: {name} -->", f"<!-- verse-tray end: {name} -->"
     body = re.sub(r"\r\n|\r|\n", line_end, piece.strip("\r\n"))
-    starts = place.start == 0 or text[place.start - 1] == "\n"
-    fills = place.start == place.end or text[place.end - 1] == "\n"
-    if not starts or not fills:
+    if indent is None:
         return begin + body + end
-    below = re.compile(r"[ \t]*(?=\S)").match(text, place.start)
-    indent = below[0] if below is not None else ""
     return f"{indent}{begin}{line_end}{body}{line_end}{indent}{end}{line_end}"

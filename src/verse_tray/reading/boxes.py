@@ -104,6 +104,9 @@ def _alike(one: Painted, other: Painted, *, empty: bool) -> tuple[float, list[tu
         if getattr(one, name) != getattr(other, name):
             told.append((name, "", ""))
             share *= 0.85
+    if one.wide != other.wide and not empty:
+        told.append(("width", _WIDTHS[one.wide], _WIDTHS[other.wide]))
+        share *= 0.8
     if bool(one.picture) != bool(other.picture):
         told.append(("picture", one.picture[:80], other.picture[:80]))
         share *= 0.6
@@ -113,6 +116,9 @@ def _alike(one: Painted, other: Painted, *, empty: bool) -> tuple[float, list[tu
                 told.append(("extent", f"{was:g}px", f"{now:g}px"))
                 share *= 0.7
     return share, told
+
+
+_WIDTHS = {True: "that of its place", False: "that of what is in it"}
 
 
 def _borders_differ(one: Painted, other: Painted) -> bool:

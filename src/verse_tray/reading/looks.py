@@ -112,13 +112,14 @@ def is_off_screen(style: Style) -> bool:
 _CLIPPED = frozenset(("rect0000", "rect0px0px0px0px", "rect1px1px1px1px", "rect1111"))
 
 
-def box_of(style: Style, ground: Colour, *, filled: bool) -> Painted | None:
+def box_of(style: Style, ground: Colour, *, filled: bool, item: bool = False) -> Painted | None:
     """Return the box that an element paints.
 
     Args:
         style: The element's style.
         ground: What is behind it.
         filled: Whether there is anything in it.
+        item: Whether it is an item of a flexible box or a grid, which gives it its width.
     """
     colour, image = painted(style), style["background-image"]
     borders = tuple((style.border(side), style.colour(f"border-{side}-color")) for side in SIDES)
@@ -139,9 +140,21 @@ def box_of(style: Style, ground: Colour, *, filled: bool) -> Painted | None:
         shadow,
         any(style[name] != "none" for name in ("transform", "filter", "rotate", "scale")),
         (width, height),
+        not item
+        and style["width"] == "auto"
+        and style["display"] in _WIDE
+        and style["float"] == "none"
+        and not is_lifted(style),
     )
 
 
+def _is_wide(style: Style) -> bool:
+    in_flow = style["float"] == "none" and not is_lifted(style)
+    return in_flow and style["width"] == "auto" and style["display"] in _WIDE
+
+
+_WIDE = frozenset(("block", "flow-root", "list-item", "flex", "grid"))
+"""Ways of display in which a box is as wide as its place where nobody says how wide it is."""
 _HARDLY = 1.5 / 255  # a difference of colours that no screen shows
 
 

@@ -23,6 +23,7 @@ DESKTOP, PHONE = 1280, 375
 """Widths of the windows that readings are made for, in CSS pixels."""
 
 _WHITE = Colour(1, 1, 1)
+_BOXES_OF_ITEMS = frozenset(("flex", "inline-flex", "grid", "inline-grid"))
 _NOTHING: frozenset[str] = frozenset()
 _NO_STYLE: Winners = {}
 _NOT_SHOWN = frozenset("script style template head title meta link base noscript datalist option optgroup".split())
@@ -64,7 +65,7 @@ class _Reader:
         self._styles: dict[tuple[Any, ...], Style] = {}
         self._traits: dict[int, Traits] = {}
         self._flags: dict[int, _Flags] = {}
-        self._boxes: dict[tuple[int, Colour, bool], Painted | None] = {}
+        self._boxes: dict[tuple[int, Colour, bool, bool], Painted | None] = {}
         self._winners: dict[tuple[int, str], Winners] = {}
         self._looks: dict[tuple[int, Colour, frozenset[str], bool], Look] = {}
         self._keyframes = {
@@ -266,9 +267,10 @@ class _Reader:
         filled = len(reading.runs) > begun.first or len(reading.media) > begun.media
         if not begun.key and filled and all(run.filled for run in reading.runs[begun.first :]):
             return  # what the site itself puts in place of a mark
-        sign = id(begun.style), here.ground, filled
+        item = here.style["display"] in _BOXES_OF_ITEMS
+        sign = id(begun.style), here.ground, filled, item
         if sign not in self._boxes:
-            self._boxes[sign] = box_of(begun.style, here.ground, filled=filled)
+            self._boxes[sign] = box_of(begun.style, here.ground, filled=filled, item=item)
         if (painted_box := self._boxes[sign]) is not None:
             reading.boxes.append(Box(begun.key, begun.first, len(reading.runs), painted_box))
 

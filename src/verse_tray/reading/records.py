@@ -76,6 +76,8 @@ class Painted(NamedTuple):
     """Whether it is transformed or filtered."""
     size: tuple[float, float]
     """Width and height, where they are stated in pixels; 0 where they are not."""
+    wide: bool = False
+    """Whether it is as wide as its place, and not just as what is in it."""
 
 
 class Box(Struct, gc=False):

@@ -6,11 +6,13 @@ from collections import Counter
 from collections.abc import Iterator
 
 from verse_tray.config.toml_text import locate
+from verse_tray.editors.load import PIECE_MARK
 from verse_tray.model.errors import ProfileFault, VerseTrayError
 from verse_tray.model.phrasing import nearest
 from verse_tray.sites.load import LoadedSite
 from verse_tray.sites.marks import marks_in
-from verse_tray.sites.records import Page, Slot
+from verse_tray.sites.records import Page, Region, Slot
+from verse_tray.style.names import names_in
 
 
 def contradictions(site: LoadedSite, text: str) -> list[ProfileFault]:
@@ -72,6 +74,21 @@ def _holders(site: LoadedSite) -> Iterator[tuple[str, str]]:
     yield "holders.reference", f"no region's editor fills in {opening}…{closing} ({said}); one of the two is wrong"
 
 
+def _around(site: LoadedSite, page: str, region: Region, key: str) -> Iterator[tuple[str, str]]:
+    """Yield what is wrong with what stands around each item of a region."""
+    if region.around.count(PIECE_MARK) != 1:
+        yield f"{key}.around", f"it has to hold {PIECE_MARK} once, in the place of the item"
+    try:
+        prefixes = site.editor(region.editor).style_prefixes
+    except VerseTrayError:  # told of where the editor is named
+        return
+    for prefix in prefixes:
+        names = [name.name for name in names_in(prefix)]
+        if not all(name in region.around or name in site.pages.get(page, "") for name in names):
+            told = f"{region.editor} lets styles reach only what is in {prefix}, and nothing of that name stands around"
+            yield f"{key}.around", f'{told}; write it here, such as <div class="{names[0]}">{PIECE_MARK}</div>'
+
+
 def _page(site: LoadedSite, name: str, page: Page) -> Iterator[tuple[str, str]]:
     key = f"pages.{name}"
     slots = {**site.site.slots, **page.slots}
@@ -84,6 +101,7 @@ def _page(site: LoadedSite, name: str, page: Page) -> Iterator[tuple[str, str]]:
         at = f"{key}.regions.{each}"
         yield from _editor(site, f"{at}.editor", region.editor)
         yield from _slots(site, f"{at}.slots", region.slots, blocks=True)
+        yield from _around(site, name, region, at)
         if region.twin is not None and region.twin not in page.regions:
             near = nearest(region.twin, page.regions)
             yield f"{at}.twin", f"there is no region {region.twin!r}" + (f"; did you mean {near}?" if near else "")

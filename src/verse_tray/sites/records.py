@@ -59,6 +59,8 @@ class Region(Record, frozen=True, kw_only=True):
     """How an author gets there."""
     one_field: bool = False
     """Whether all that stands in it is in one field, whose limits count all of it; else each item has its own."""
+    around: str = "<!-- piece -->"
+    """What the page puts around each item, with ``<!-- piece -->`` in the item's place."""
     twin: str | None = None
     """The region of the page that shows the same on the other kind of device: what is put into one of the two is
     missing in the other."""
