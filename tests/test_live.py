@@ -204,3 +204,18 @@ def test_what_cannot_be_served_is_said_at_once(folder: Path, arguments: list[str
     assert done.returncode == 2
     assert told in done.stderr
     assert done.stderr.count("\n") == 1
+
+
+def test_a_tray_is_shown_where_its_pieces_are_to_stand(folder: Path, tab: Page) -> None:
+    tray = 'format = "verse-tray-tray/1"\n[pieces.low]\nparts = ["piece.html"]\n'
+    places = (
+        'on = [{ page = "field-blog:post", region = "sidebar" }, { page = "field-shop:guide", region = "delivery" }]\n'
+    )
+    (folder / "tray.toml").write_text(tray + places, "utf-8")
+    live = Live(folder)
+    tab.goto(f"http://127.0.0.1:{live.port}/")
+    assert tab.locator("article h2").all_text_contents() == ["A post: Sidebar", "Page of an article: Delivery"]
+    assert tab.get_by_text("Placed, as published").count() == 2
+    (folder / "piece.html").write_text("<p onclick=x()>High water</p>", "utf-8")
+    tab.get_by_text("onclick on <p> goes").wait_for()
+    assert live.stop()[0] == 0
