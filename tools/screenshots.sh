@@ -56,6 +56,23 @@ verse-tray preview low-water-walk.html --pictures pictures --editor mail-signoff
   --png "$out/fitted.png" -o fitted.html
 small fitted
 terminal fit "verse-tray fit low-water-walk.html --editor course-page -o course.html"
+verse-tray place low-water-walk.html --on survey-site:reports -o placed >/dev/null || true
+python3 - placed/paste-sheet.html placed <<'PYTHON'
+import sys
+from pathlib import Path
+from verse_tray.preview.browser import Session
+html = Path(sys.argv[1]).read_text("utf-8")
+with Session() as session:
+    for width in (1280, 375):
+        session.open(html, width)
+        session.settle()
+        Path(sys.argv[2], f"{width}.png").write_bytes(session.pixels())
+PYTHON
+for width in 1280 375; do mogrify -crop "${width}x860+0+0" +repage "placed/$width.png"; done
+convert placed/1280.png placed/375.png -background '#5a666b' -splice 16x0 +append -resize 1280x "$out/place.png"
+small place
+cp tray/theme.html tray/banner.html .
+terminal template "verse-tray place banner.html --in theme.html --after \"<!-- landmark: desktop -->\" --write"
 verse-tray preview writing/letter.html --data writing/volunteers.csv --extremes --editor note-field \
     --png "$out/records.png" 2>/dev/null
 verse-tray preview low-water-walk.html --pictures pictures --editor blog-post --theme all --only written --only published \

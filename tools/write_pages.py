@@ -15,12 +15,17 @@ from commands_page import reference
 from python_page import python_page
 from stand_ins_page import stand_ins_page
 
+from verse_tray.config.schema import whole_schema
 from verse_tray.editors.schema import profile_schema
 from verse_tray.journeys.steps import FILTER, FINISHING, OPENING, PANE, STEPS
 from verse_tray.journeys.steps.step import Step
 from verse_tray.reading.compare import WEIGHTS
 from verse_tray.reading.thresholds import THRESHOLDS
 from verse_tray.reports.rule_text import rules_page
+from verse_tray.sites.records import FORMAT as SITE_FORMAT
+from verse_tray.sites.records import Site
+from verse_tray.trays.records import FORMAT as TRAY_FORMAT
+from verse_tray.trays.records import Tray
 
 ROOT = Path(__file__).parent.parent
 _PART = re.compile(r"(<!-- written by tools/write_pages\.py: ([a-z ]+) -->\n).*?(<!-- end -->)", re.DOTALL)
@@ -106,7 +111,10 @@ def pages() -> dict[Path, str]:
     """Return every page that is generated as a whole or in part, by its path."""
     docs = ROOT / "docs"
     schema = msgspec.json.format(msgspec.json.encode(profile_schema()), indent=2).decode() + "\n"
+    site, tray = whole_schema(Site, f"Site, {SITE_FORMAT}"), whole_schema(Tray, f"Tray, {TRAY_FORMAT}")
     found = {
+        docs / "site.schema.json": msgspec.json.format(msgspec.json.encode(site), indent=2).decode() + "\n",
+        docs / "tray.schema.json": msgspec.json.format(msgspec.json.encode(tray), indent=2).decode() + "\n",
         docs / "commands.md": reference(),
         docs / "mistakes.md": rules_page(),
         docs / "python.md": python_page(),

@@ -3,9 +3,14 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
+
+if TYPE_CHECKING:
+    from rich.console import Console
+
+    from verse_tray.piece.piece import Piece
 
 
 def command(
@@ -13,7 +18,7 @@ def command(
         Path, typer.Option("--into", metavar="FOLDER", help="Folder to write to; it is made if need be.")
     ] = Path("verse-tray-demo"),
 ) -> None:
-    """Run check, trace, fit and preview on an example.
+    """Run check, trace, fit, place and preview on an example.
 
     The example is a made-up group that counts tide-pool life, the Gannet Cove Shore Survey.
 
@@ -72,6 +77,7 @@ def command(
     for line in fit_lines(fitted):
         screen.print(hanging(line, screen.width), soft_wrap=True)
     screen.print()
+    _place(piece, into, screen)
     made = sheet(journeys, LocalPictures(into, (into / "pictures",), stored=True))
     out = into / "low-water-walk.preview.html"
     shown = f"verse-tray preview {walk} --pictures {typed(into / 'pictures')} --png {typed(out.with_suffix('.png'))}"
@@ -93,6 +99,11 @@ def command(
         f"live {walk} --editor blog-post",
     ):
         screen.print(f"  verse-tray {line}", style="bold", soft_wrap=True)
+    screen.print(f"\nA whole tray, in {into / 'tray'}: several pieces, and where they go:", soft_wrap=True)
+    screen.print(f"  cd {typed(into / 'tray')} && verse-tray check; verse-tray place; verse-tray live", style="bold",
+                 soft_wrap=True)  # fmt: skip
+    themed = "place banner.html --in theme.html --after '<!-- landmark: desktop -->' --after '<!-- landmark: phone -->'"
+    screen.print(f"  verse-tray {themed} --write", style="bold", soft_wrap=True)
     writing = into / "writing"
     screen.print(f"\nWhat comes before a check, on the files in {writing}:", soft_wrap=True)
     for line in (
@@ -113,3 +124,19 @@ def command(
         screen.print(f"Its picture is {out.with_suffix('.png')}.")
     except BrowserError as error:
         screen.print(f"No picture of it was taken: {error}")
+
+
+def _place(piece: Piece, into: Path, screen: Console) -> None:
+    """Place the example on a site."""
+    from verse_tray.cli.screen import hanging
+    from verse_tray.model.phrasing import as_argument
+    from verse_tray.reports.placement_text import placement_lines
+    from verse_tray.tasks.place import PlaceRequest, place_pieces, write_placements
+
+    name = piece.source.name
+    asked = PlaceRequest((name,), ("survey-site:reports",))
+    screen.print(f"$ verse-tray place {as_argument(name)} --on survey-site:reports\n", style="bold", soft_wrap=True)
+    for placement, steps, folder in write_placements(place_pieces(asked), into / "low-water-walk.placed"):
+        for line in placement_lines(placement, steps, folder):
+            screen.print(hanging(line, screen.width), soft_wrap=True)
+        screen.print(f"\nOpen {folder / 'paste-sheet.html'} in a browser: step by step, with buttons that copy.\n")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import difflib
 import re
 from collections.abc import Sequence
 from pathlib import PurePath
@@ -105,9 +106,7 @@ def _in(
 
 
 def _changes(before: str, after: str) -> tuple[Change, ...]:
-    """Return what is different, as whole lines; between the first and the last there is one change."""
-    if before == after:
-        return ()
+    """Return what is different, as whole lines; ``start`` is the number of a line, from 0 on."""
     old, new = before.splitlines(keepends=True), after.splitlines(keepends=True)
     first = 0
     while first < min(len(old), len(new)) and old[first] == new[first]:
@@ -115,7 +114,20 @@ def _changes(before: str, after: str) -> tuple[Change, ...]:
     last = 0
     while last < min(len(old), len(new)) - first and old[-1 - last] == new[-1 - last]:
         last += 1
-    return (Change(first, "".join(old[first : len(old) - last]), "".join(new[first : len(new) - last])),)
+    old, new = old[first : len(old) - last], new[first : len(new) - last]
+    if not old and not new:
+        return ()
+    if max(len(old), len(new)) > _MOST_COMPARED:
+        return (Change(first, "".join(old), "".join(new)),)
+    found = difflib.SequenceMatcher(None, old, new, autojunk=False).get_opcodes()
+    return tuple(
+        Change(first + one, "".join(old[one:two]), "".join(new[three:four]))
+        for kind, one, two, three, four in found
+        if kind != "equal"
+    )
+
+
+_MOST_COMPARED = 3_000  # lines between the first and the last that differ; comparing more takes long
 
 
 def grave(made: Sequence[InTemplate]) -> bool:

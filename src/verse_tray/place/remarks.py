@@ -52,7 +52,7 @@ def _not_working(placed: Placed) -> Iterator[Finding]:
     elif outcome.doing < 1 - 1e-9:
         text = (
             f"{listed(outcome.missing)} {'do' if outcome.missing[1:] else 'does'} not work in {placed.where.name}: the "
-            " field strips that, and no slot or holder of this site can take it. Use a region with a framed box, or "
+            "field strips that, and no slot or holder of this site can take it. Use a region with a framed box, or "
             "do without."
         )
         yield Finding("place/does-less", "publish", text, None, None, Severity.WARNING)

@@ -44,6 +44,10 @@ def checked_text(
         state = f"{doing} now" if name in changed else "unchanged"
         table.add_row(name, state, Text(worst.value, VERDICT_STYLES[worst]), Text(shown, overflow="fold"))
     yield table
+    placed = any(":" in place and Verdict(verdict).rank >= Verdict.DAMAGED.rank
+                 for each in known.values() for place, verdict in each.verdicts.items())  # fmt: skip
+    if placed and doing == "checked":
+        yield Text("\nThat is what becomes of them pasted whole; verse-tray place puts each part where it survives.")
 
 
 def _worst(verdicts: Collection[str]) -> Verdict:
