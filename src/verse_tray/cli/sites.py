@@ -35,7 +35,7 @@ def list_sites(context: typer.Context) -> None:
 
     table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
     for heading in ("site:page", "region", "pixels", "items", "editor"):
-        table.add_column(heading, no_wrap=True, justify="right" if heading in ("pixels", "items") else "left")
+        table.add_column(heading, overflow="fold", justify="right" if heading in ("pixels", "items") else "left")
     for name in known_sites():
         for page, about in load_site(name).site.pages.items():
             for region, each in about.regions.items():

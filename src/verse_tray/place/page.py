@@ -21,8 +21,8 @@ from verse_tray.sites.load import LoadedSite, Where
 from verse_tray.sites.marks import plain_page, region_mark, slot_mark, with_marks_filled, with_slot_marks
 from verse_tray.sites.records import Slot
 
-Kind = Literal["libraries", "styles", "holder", "markup", "reference", "scripts"]
-"""What a paste is."""
+Kind = Literal["libraries", "styles", "holder", "markup", "reference", "scripts", "mark"]
+"""What a paste is; ``mark`` stands for a piece that a page is put around."""
 
 
 class Paste(Struct, frozen=True):
@@ -65,9 +65,9 @@ def predicted(site: LoadedSite, page: str, pastes: Sequence[Paste], *, themed: b
     Args:
         site: The site.
         page: The page's name.
-        pastes: The pastes, in order; those for other pages are left out. One whose text is the mark of a piece
-            (:data:`verse_tray.editors.load.PIECE_MARK`) stays that mark.
-        themed: Whether the site's usual theme is in it; else its mark is.
+        pastes: The pastes, in order; those for other pages are left out. In the place of one that is a mark stands
+            :data:`verse_tray.editors.load.PIECE_MARK`.
+        themed: Whether the site's usual theme is in it; else its mark is, and no other text is taken for a mark.
     """
     described = site.site.pages[page]
     holders = holders_of(site, pastes)
@@ -80,10 +80,22 @@ def predicted(site: LoadedSite, page: str, pastes: Sequence[Paste], *, themed: b
         for target, slot in slots
     }
     held |= {region_mark(name): "\n".join(_entries(site, page, name, pastes, holders)) for name in described.regions}
-    if themed:
+    if not themed:
+        marked = any(each.kind == "mark" for each in pastes)
+        held = {name: _without_marks(text, marked=marked) for name, text in held.items()}
+    else:
         style = "<style>\n{}</style>".format(site.theme.replace("</style", r"<\/style"))
         held[THEME_MARK] = style if site.theme else ""
     return with_marks_filled(made, held)
+
+
+_INNER = "\ufdd0"  # stands for the mark of the piece while others are taken out; no author uses it
+
+
+def _without_marks(text: str, *, marked: bool) -> str:
+    """Return what stands in a page, in which nothing is a mark but that of the piece."""
+    text = text.replace(PIECE_MARK, "<!--piece-->").replace(THEME_MARK, "<!--theme-->")
+    return text.replace(_INNER, PIECE_MARK) if marked else text
 
 
 def _entries(site: LoadedSite, page: str, name: str, pastes: Sequence[Paste], holders: dict[str, str]) -> list[str]:
@@ -92,8 +104,8 @@ def _entries(site: LoadedSite, page: str, name: str, pastes: Sequence[Paste], ho
     entries = [region.around.replace(PIECE_MARK, item.markup) for item in region.items]
     here = [each for each in pastes if each.target == Target("region", name, page)]
     for paste in sorted(here, key=lambda each: each.index):
-        shown = PIECE_MARK
-        if paste.text != PIECE_MARK:
+        shown = _INNER
+        if paste.kind != "mark":
             shown = boxed(field_editor(site, paste.target, holders), published(site, paste, holders))
         own = [each for each in pastes if (each.target.page, each.target.region) == (page, name)]
         before = [published(site, each) for each in own if each.index == paste.index]
@@ -134,6 +146,6 @@ def region_editor(
     """
     target = Target("region", where.region, where.page)
     field = field_editor(where.site, target, holders)
-    mark = Paste(PIECE_MARK, "markup", target, (), index)
+    mark = Paste(PIECE_MARK, "mark", target, (), index)
     frame = predicted(where.site, where.page, [*pastes, mark], themed=False)
     return Editor(field.name, field.profile, frame, where.site.theme, where.site.folder)

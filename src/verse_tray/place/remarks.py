@@ -27,7 +27,7 @@ def remarks_on(
 ) -> Iterator[tuple[str, Finding]]:
     """Yield what there is to tell, each with the name of the piece that it is about."""
     for piece, placed in pairs:
-        yield from ((placed.name, each) for each in _too_wide(piece, placed))
+        yield from ((placed.name, each) for each in _mistakes(piece, placed))
         yield from ((placed.name, each) for each in _not_working(placed))
         yield from ((placed.name, each) for each in _needs(piece, placed))
     yield from _site_changed(site, [each for _, each in pairs], pastes)
@@ -35,11 +35,11 @@ def remarks_on(
     yield from _full_slots(site, pastes)
 
 
-def _too_wide(piece: Piece, placed: Placed) -> Iterator[Finding]:
-    """Yield what is wider than the region."""
+def _mistakes(piece: Piece, placed: Placed) -> Iterator[Finding]:
+    """Yield the errors in the piece itself, which may reach the page around it, and what is wider than the region."""
     region = placed.where.of_region
     for found in find(piece, region=region.width):
-        if found.finding.rule == "pictures/region":
+        if found.finding.rule == "pictures/region" or found.finding.severity is Severity.ERROR:
             yield found.finding
 
 

@@ -91,14 +91,19 @@ def write_placements(placements: Sequence[Placement], folder: Path) -> Iterator[
         files["paste-sheet.md"] = paste_sheet_markdown(placement, steps)
         for page in placement.pages:
             files["page.html" if len(placement.pages) == 1 else f"page-{page}.html"] = placement.page(page)
-        _clear(into, files)
+        written = {name: _digest(_bytes(text)) for name, text in files.items()}
+        earlier = _clear(into, files)
+        record = msgspec.json.decode(placement_json([(placement, steps)]))
+        # first what is ours, old and new: a run that is ended on the way leaves files that the next one knows
+        _write_record(into, record | {"files": written, "before": earlier})
         for name, text in files.items():
             write_whole(into / name, _bytes(text))
-        written = {name: _digest(_bytes(text)) for name, text in files.items()}
-        record = msgspec.json.decode(placement_json([(placement, steps)]))
-        record["files"] = written
-        write_whole(into / RECORD, msgspec.json.format(msgspec.json.encode(record), indent=2) + b"\n")
+        _write_record(into, record | {"files": written})
         yield placement, steps, into
+
+
+def _write_record(folder: Path, record: dict[str, object]) -> None:
+    write_whole(folder / RECORD, msgspec.json.format(msgspec.json.encode(record), indent=2) + b"\n", again=True)
 
 
 def _bytes(text: str) -> bytes:
@@ -109,30 +114,39 @@ def _digest(data: bytes) -> str:
     return hashlib.sha256(data).hexdigest()
 
 
-def _clear(folder: Path, files: dict[str, str]) -> None:
+def _clear(folder: Path, files: dict[str, str]) -> dict[str, str]:
     """Make room: what is left of an earlier placement goes, as far as nobody has changed it.
+
+    Returns:
+        What is known of the files that an earlier placement has written: their hashes by name.
 
     Raises:
         OutputError: something stands there that no earlier placement has written as it is.
     """
     try:
-        earlier = msgspec.json.decode((folder / RECORD).read_bytes())["files"]
-    except (OSError, msgspec.DecodeError, KeyError, TypeError):
-        earlier = {}
-    ours = earlier if isinstance(earlier, dict) else {}
+        record = msgspec.json.decode((folder / RECORD).read_bytes())
+        ours = {name: {digest} for name, digest in record["files"].items()}
+        for name, digest in record.get("before", {}).items():
+            ours.setdefault(name, set()).add(digest)
+    except (OSError, msgspec.DecodeError, KeyError, TypeError, AttributeError):
+        ours = {}
+    earlier: dict[str, str] = {}
     for name in dict.fromkeys((*files, *ours)):
         path = folder / name
         if PurePath(name).name != name or path.is_symlink() or not path.exists():
             continue
         there = _digest(path.read_bytes()) if path.is_file() else ""
-        if name in files:
-            if there not in (ours.get(name), _digest(_bytes(files[name]))):
-                raise OutputError(
-                    f"{path}: it would be written over, and it is no file of an earlier placement, or was changed "
-                    "since. Move it away, or name another folder with -o."
-                )
-        elif there == ours[name]:
+        known = there in ours.get(name, ())
+        if name in files and not known and there != _digest(_bytes(files[name])):
+            raise OutputError(
+                f"{path}: it would be written over, and it is no file of an earlier placement, or was changed since. "
+                "Move it away, or name another folder with -o."
+            )
+        if known:
+            earlier[name] = there
+        if known and name not in files:
             path.unlink()
+    return earlier
 
 
 def text_of(folder: Path, number: int) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -37,6 +38,9 @@ def place_in_templates(request: TemplateRequest) -> list[InTemplate]:
     Raises:
         InputError: a landmark is not there once, or a file cannot be read.
     """
+    for name in request.templates:
+        if request.file != "-" and os.path.realpath(name) == os.path.realpath(request.file):
+            raise InputError(f"--in {name}: this is the piece itself. Give the template that it goes into.")
     piece = read_piece(request.file)
     templates = [_read_template(name) for name in request.templates]
     text = piece.source.text
