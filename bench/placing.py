@@ -50,7 +50,7 @@ def main() -> int:
     with sync_playwright() as playwright, tempfile.TemporaryDirectory() as folder:
         browser = playwright.chromium.launch(executable_path=find_browser(), args=["--no-sandbox"])
         tab = browser.new_page()
-        tab.context.set_offline(True)
+        tab.route("**/*", lambda route: route.fulfill(body="", content_type="text/html"))  # nothing is fetched
         for where in _regions():
             for name, text in pieces.items():
                 placement = place(where.site, [Wanted(Piece(Source(text, name)), where)])
@@ -69,7 +69,7 @@ def main() -> int:
                     differs = _differs(tab, reference, placement.page(where.page))
                     line = f"looks otherwise ({differs}): {name} in {where.name}"
                     faulty = any(each.severity is Severity.ERROR for each in mistakes(placed.piece))
-                    if differs and not faulty and _kept_as_written(placement):
+                    if differs and not faulty and not placed.used and _kept_as_written(placement):
                         broken.append(line)
                     elif differs:
                         shifted.append(line)
@@ -148,7 +148,7 @@ def _pictures(tab: Page, html: str) -> Iterator[bytes]:
     tab.goto("about:blank")  # what one page has declared is not to be there in the next
     tab.set_content(html, wait_until="load")
     yield tab.screenshot(full_page=True, animations="disabled")
-    for button in tab.locator("button:visible").all():
+    for button in tab.locator("button:visible:not(form button)").all():
         button.click(timeout=2000, force=True)
         tab.mouse.move(0, 0)
         yield tab.screenshot(full_page=True, animations="disabled")
