@@ -83,6 +83,11 @@ _NO_STEPS = (
         "left that the stage forbids",
         "`once`",
     ),
+    (
+        "`save.voidTags`, `reopen.voidTags`",
+        "how tags without an end tag are written when all is written anew: `plain` (`<br>`), `slash` (`<br />`)",
+        "`plain`",
+    ),
     ("`publish.asked`", "whether saving is not enough", "`false`"),
 )
 
@@ -102,7 +107,7 @@ def parts() -> dict[str, str]:
 def keys_by_name() -> str:
     """Return a sentence with the keys of the stages, as they stand in their tables."""
     keys = [key for step in (*PANE, *OPENING, *FINISHING) for key in step.keys]
-    keys += ["writes", "references", "cleans", "asked"]
+    keys += ["writes", "references", "void_tags", "cleans", "asked"]
     told = f"Their keys by name: {', '.join(f'`{camel(key)}`' for key in keys)}."
     return "\n".join(textwrap.wrap(told, 120))
 

@@ -86,6 +86,21 @@ class Styles(Record, frozen=True, kw_only=True):
     """Declarations whose value calls one of these functions go, such as ``url``."""
 
 
+class SetAttribute(Record, frozen=True, kw_only=True):
+    """An attribute that elements are given."""
+
+    name: Name
+    """Its name."""
+    value: str
+    """Its value."""
+    elements: tuple[Name, ...] = ()
+    """Elements that are given it; none at all for every one."""
+    when_missing: bool = False
+    """Whether it is given only to those that have none of that name, and not written over the author's."""
+    outward: bool = False
+    """Whether only links and media of another host are given it: those whose address has a host."""
+
+
 class Filter(Record, frozen=True, kw_only=True):
     """What a stage takes away or rewrites, whichever stage it is."""
 
@@ -123,20 +138,31 @@ class Filter(Record, frozen=True, kw_only=True):
     rename_elements: dict[str, Name | NewName] = {}
     """New names of elements, by the old one."""
     attributes: tuple[str, ...] | None = None
-    """Attributes that every element keeps; None keeps all but the removed ones."""
+    """Attributes that every element keeps, ``*`` at the end for any that begin so, such as ``aria-*``; None keeps all
+    but the removed ones."""
     remove_attributes: tuple[str, ...] = ()
-    """Attributes that every element loses."""
+    """Attributes that every element loses, ``*`` at the end for any that begin so."""
     data_attributes: bool = True
     """Whether ``data-*`` attributes are kept although ``attributes`` does not list them."""
     event_handlers: bool = True
     """Whether event handlers (``onclick`` and the like) are kept."""
     classes: tuple[str, ...] | None = None
     """Classes that are kept, ``*`` at the end for any that begin so; None keeps all."""
+    remove_classes: tuple[str, ...] = ()
+    """Classes that go, ``*`` at the end for any that begin so."""
     class_prefix: str = ""
     """What is put in front of every class, in attributes and in the selectors of style elements alike."""
     id_prefix: str = ""
     """What is put in front of every identifier, and of every reference to one within the piece."""
     addresses: Addresses = Addresses()
     styles: Styles = Styles()
+    need_attributes: dict[str, tuple[Name, ...]] = {}
+    """For an element, attributes of which it needs one at least, such as ``href`` for ``a``: one that has none of them
+    left goes, and leaves its contents."""
+    set_attributes: tuple[SetAttribute, ...] = ()
+    """Attributes that elements are given."""
+    boolean_attributes: Literal["keep", "empty", "repeat"] = "keep"
+    """How attributes whose being there is all that counts are written: as they are, ``checked=""``, or
+    ``checked="checked"``."""
     beyond16_bits: Literal["keep", "drop", "cut"] = "keep"
     """What becomes of characters beyond 16 bits (emoji and some scripts): kept, dropped, or the text ends there."""

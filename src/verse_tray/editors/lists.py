@@ -49,12 +49,15 @@ class Lists:
         }
         self._attributes = None if record.attributes is None else frozenset(record.attributes)
         self._removed = frozenset(record.remove_attributes)
+        self._fronts = tuple(each[:-1] for each in record.attributes or () if each.endswith("*"))
+        self._removed_fronts = tuple(each[:-1] for each in record.remove_attributes if each.endswith("*"))
         size, sandbox = record.frame_size, record.frame_sandbox
         self._given = {
             *([("script", "type")] if record.scripts == "neutralise" else []),
             *([("iframe", "sandbox")] if sandbox is not None else []),
             *([("iframe", "width")] if size.width is not None else []),
             *([("iframe", "height")] if size.height is not None else []),
+            *((element, each.name) for each in record.set_attributes for element in each.elements),
         }  # what the editor itself writes there stays
         self._causes: dict[tuple[str, str], dict[str, str | None]] = {}
         self._actions: dict[tuple[str, str], Action] = {}
@@ -110,12 +113,12 @@ class Lists:
         if self._attributes is not None:
             if name in self._attributes or (own is not None and name in own):
                 return None
-            if self.record.data_attributes and name.startswith("data-"):
+            if (self.record.data_attributes and name.startswith("data-")) or name.startswith(self._fronts):
                 return None
             return "list"
         if own is not None and name not in own:
             return "element"
-        return "list" if name in self._removed else None
+        return "list" if name in self._removed or name.startswith(self._removed_fronts) else None
 
 
 def is_event_handler(name: str) -> bool:

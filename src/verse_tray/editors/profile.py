@@ -34,6 +34,8 @@ class Save(Filter, frozen=True, kw_only=True):
     """Whether the rest is stored as it was typed, or everything is written anew as a browser would."""
     references: Literal["plain", "named", "numeric"] = "plain"
     """How signs beyond ASCII are stored when everything is written anew: as they are, or as references."""
+    void_tags: Literal["plain", "slash"] = "plain"
+    """Whether tags that never have an end tag are written as ``<br>`` or as ``<br />`` when all is written anew."""
 
 
 class Reopen(Filter, frozen=True, kw_only=True):
@@ -57,6 +59,8 @@ class Reopen(Filter, frozen=True, kw_only=True):
     """What becomes of line breaks at the end of blocks."""
     references: Literal["plain", "named", "numeric"] = "plain"
     """How signs beyond ASCII are stored."""
+    void_tags: Literal["plain", "slash"] = "plain"
+    """Whether tags that never have an end tag are written as ``<br>`` or as ``<br />``."""
 
 
 class Players(Record, frozen=True, kw_only=True):

@@ -23,6 +23,7 @@ from verse_tray.journeys.state import State
 from verse_tray.journeys.steps import steps_of
 from verse_tray.journeys.steps.step import Step
 from verse_tray.journeys.writing import write
+from verse_tray.markup.serialise import PLAIN, Form
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Change
 from verse_tray.piece.piece import Piece
@@ -201,8 +202,8 @@ class Pipeline:
         """Write what the steps have left."""
         record: Filter = state.record
         anew = state.anew or isinstance(record, Reopen) or (isinstance(record, Save) and record.writes == "anew")
-        references = record.references if isinstance(record, Save | Reopen) else "plain"
-        self.snapshot, wrote = write(self.snapshot, state, "anew" if anew else "as-typed", references)
+        form = Form(record.references, record.void_tags == "slash") if isinstance(record, Save | Reopen) else PLAIN
+        self.snapshot, wrote = write(self.snapshot, state, "anew" if anew else "as-typed", form)
         if not self._silent:
             self._changes += [lambda: list(state.edits.changes), wrote]
         if len(self.snapshot.text) > _LONG:  # told at once: until then they hold the trees of the round

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import cached_property
 
-from verse_tray.markup.serialise import References
+from verse_tray.markup.serialise import Form
 from verse_tray.markup.tree import Node, Tree
 from verse_tray.piece.identity import parse_stored
 from verse_tray.piece.piece import Piece
@@ -22,7 +22,7 @@ class Snapshot:
         starts: Callable[[], dict[int, Node]],
         *,
         source_map: SourceMap | None = None,
-        references: References | None = None,
+        form: Form | None = None,
         lent: bool = False,
         reads_back: Callable[[], bool] | None = None,
     ) -> None:
@@ -32,7 +32,7 @@ class Snapshot:
         """
         self.text = text
         """The text."""
-        self._references = references
+        self._form = form
         self._reads_back = reads_back
         self._tree = tree
         self._source_map = source_map
@@ -53,15 +53,15 @@ class Snapshot:
         return self._as_written
 
     @property
-    def references(self) -> References | None:
-        """How signs beyond ASCII are written when the text is the tree's own serialisation; None when it is not."""
+    def form(self) -> Form | None:
+        """How it is written when the text is the tree's own serialisation; None when it is not."""
         self._find_out()
-        return self._references
+        return self._form
 
     def _find_out(self) -> None:
         if self._reads_back is not None:
             if not self._reads_back():
-                self._tree = self._references = None
+                self._tree = self._form = None
                 self._as_written = False
             self._reads_back = None
 
@@ -81,7 +81,7 @@ class Snapshot:
         is a copy when somebody else still needs it: another journey of the piece, or the stage that wrote it, which may
         yet be asked what writing changed. Otherwise it is handed over, and read anew should somebody ask for it again.
         """
-        if self.references is None and self._source_map is None:
+        if self.form is None and self._source_map is None:
             self._tree = None
         tree = self.tree
         if self._lent:
@@ -97,9 +97,9 @@ class Snapshot:
 
     def fork(self) -> Snapshot:
         """Return a snapshot of the same text that can go another way."""
-        if self.references is None or self._tree is None:
+        if self.form is None or self._tree is None:
             return Snapshot(self.text, None, lambda: self.starts)
-        return Snapshot(self.text, self._tree.clone(), lambda: self.starts, references=self.references)
+        return Snapshot(self.text, self._tree.clone(), lambda: self.starts, form=self.form)
 
     def cut(self, text: str) -> Snapshot:
         """Return the snapshot of a text that was cut off this one."""

@@ -12,7 +12,7 @@ from verse_tray.journeys.state import State
 from verse_tray.markup.parse import browser_serialisation, is_read_as
 from verse_tray.markup.references import decode
 from verse_tray.markup.round_trip import reads_back
-from verse_tray.markup.serialise import References, end_tag, escape_text, holds_raw_text, serialise, start_tag
+from verse_tray.markup.serialise import PLAIN, Form, end_tag, escape_text, holds_raw_text, serialise, start_tag
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Change, Location, Severity
 from verse_tray.model.spans import Span
@@ -21,7 +21,7 @@ from verse_tray.piece.source_map import SourceMap, SplicedSourceMap
 
 
 def write(
-    snapshot: Snapshot, state: State, writes: Literal["as-typed", "anew"], references: References = "plain"
+    snapshot: Snapshot, state: State, writes: Literal["as-typed", "anew"], form: Form = PLAIN
 ) -> tuple[Snapshot, Callable[[], list[Change]]]:
     """Write the tree that a stage has edited, and find out whether a browser reads it back as it is.
 
@@ -29,16 +29,16 @@ def write(
         snapshot: What the stage was given.
         state: What its steps have worked on.
         writes: Whether to keep what was typed, or to write all of it anew.
-        references: How signs beyond ASCII are written anew.
+        form: How it is written anew.
 
     Returns:
         The snapshot for the next stage, and a function that tells what writing itself changed.
     """
     tree, source_map, log = state.tree, state.source_map, state.edits.log
     keeps = writes == "as-typed"
-    if keeps and snapshot.references is not None:
-        references = snapshot.references
-    if not log and (keeps or snapshot.references == references):
+    if keeps and snapshot.form is not None:
+        form = snapshot.form
+    if not log and (keeps or snapshot.form == form):
         snapshot.take_back(tree)
         return snapshot, list
     plain = serialise(tree)
@@ -50,14 +50,14 @@ def write(
                 tree.nodes(),
             )
             return Snapshot(spliced.text, tree, lambda: after.starts(nodes), source_map=after), list
-    written = plain if references == "plain" else serialise(tree, references)
+    written = plain if form == PLAIN else serialise(tree, form)
 
     def is_read_back() -> bool:
         return reads_back(tree, plain.markup) or is_read_as(plain.markup, tree, plain.markup)
 
-    lent = source_map is not None or references != snapshot.references
-    made = Snapshot(written.markup, tree, written.starts, references=references, lent=lent, reads_back=is_read_back)
-    return made, lambda: _changes(snapshot, state, written.markup, references, keeps=keeps)
+    lent = source_map is not None or form != snapshot.form
+    made = Snapshot(written.markup, tree, written.starts, form=form, lent=lent, reads_back=is_read_back)
+    return made, lambda: _changes(snapshot, state, written.markup, form, keeps=keeps)
 
 
 def _moved(source_map: SourceMap, log: Sequence[Edit]) -> dict[int, int]:
@@ -73,13 +73,18 @@ def _moved(source_map: SourceMap, log: Sequence[Edit]) -> dict[int, int]:
     return moved
 
 
-def _changes(snapshot: Snapshot, state: State, markup: str, references: References, *, keeps: bool) -> list[Change]:
+def _changes(snapshot: Snapshot, state: State, markup: str, form: Form, *, keeps: bool) -> list[Change]:
     """Return what writing changed beyond the edits."""
     stage, source_map = state.edits.stage, state.source_map
     if source_map is None:  # it was written anew before
-        if references == snapshot.references or serialise(state.tree, snapshot.references or "plain").markup == markup:
+        was = snapshot.form or PLAIN
+        if form == was or serialise(state.tree, was).markup == markup:
             return []
-        message = "Signs beyond ASCII are stored otherwise: " + _REFERENCES[references] + ". Readers see the same."
+        message = "Readers see the same."
+        if form.slash != was.slash:
+            message = f"Tags such as <br> are stored {'with' if form.slash else 'without'} a slash. {message}"
+        if form.references != was.references:
+            message = f"Signs beyond ASCII are stored otherwise: {_REFERENCES[form.references]}. {message}"
         return [Change("writing/references", stage, message, Severity.NOTE)]
     anew = "The markup is written anew, as browsers do"
     if keeps:
@@ -87,7 +92,7 @@ def _changes(snapshot: Snapshot, state: State, markup: str, references: Referenc
         return [Change("writing/anew", stage, message, Severity.NOTE)]
     if source_map.parsed.places.exactness == "exact":
         spliced = splice(source_map, state.edits.log)
-        return [] if spliced is not None and spliced.text == markup else _differences(state, source_map, references)
+        return [] if spliced is not None and spliced.text == markup else _differences(state, source_map, form)
     if not source_map.parsed.cap_notes and browser_serialisation(source_map.text) == source_map.text:
         return []
     return [Change("writing/anew", stage, f"{anew}.", Severity.NOTE)]
@@ -96,9 +101,9 @@ def _changes(snapshot: Snapshot, state: State, markup: str, references: Referenc
 _REFERENCES = {"plain": "as they are", "named": "as named references", "numeric": "as numeric references"}
 
 
-def _differences(state: State, source_map: SourceMap, references: References) -> list[Change]:
+def _differences(state: State, source_map: SourceMap, form: Form) -> list[Change]:
     """Return a change for every place where writing anew differs from what was typed and kept."""
-    found = _Differences(state, source_map, references)
+    found = _Differences(state, source_map, form)
     for node in state.tree.nodes():
         if type(node) is Element:
             found.element(node)
@@ -113,11 +118,11 @@ def _differences(state: State, source_map: SourceMap, references: References) ->
 class _Differences:
     """What writing anew makes of a text beyond the edits, told node by node."""
 
-    def __init__(self, state: State, source_map: SourceMap, references: References) -> None:
+    def __init__(self, state: State, source_map: SourceMap, form: Form) -> None:
         self.changes: list[Change] = []
         self._state = state
         self._map = source_map
-        self._references = references
+        self._form = form
         self._raw: set[int] = set()
         self._told: set[tuple[str, Span]] = set()  # what browsers make several elements of is told once
 
@@ -131,7 +136,7 @@ class _Differences:
             self._told.add((rule, span))
 
     def element(self, element: Element) -> None:
-        opening, ending = start_tag(element), end_tag(element)
+        opening, ending = start_tag(element, self._form), end_tag(element)
         if holds_raw_text(element):
             self._raw.update(id(child) for child in element.children)
         span = self._map.span(element)
@@ -152,7 +157,7 @@ class _Differences:
             return
         raw = id(text) in self._raw
         wrote = self._map.text[span.start : span.end]
-        markup = text.data if raw else escape_text(text.data, self._references)
+        markup = text.data if raw else escape_text(text.data, self._form.references)
         # a run that holds more than its own text flowed together around tags, which are told below
         own = markup == wrote or raw or decode(wrote, attribute=False)[0] == text.data
         if own and wrote.replace("\r\n", "\n").replace("\r", "\n") != markup:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from functools import cached_property, lru_cache
 from itertools import accumulate
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from verse_tray.markup.names import HTML, RAW_TEXT, SERIALISED_AS_VOID
 from verse_tray.markup.tree import Element, Node, Text, Tree
@@ -13,6 +13,18 @@ from verse_tray.markup.tree import Element, Node, Text, Tree
 References = Literal["plain", "named", "numeric"]
 """How signs beyond ASCII are written: as they are, or as references."""
 
+
+class Form(NamedTuple):
+    """How markup is written anew."""
+
+    references: References = "plain"
+    """How signs beyond ASCII are written."""
+    slash: bool = False
+    """Whether tags of elements that never have an end tag close with a blank and a slash, as XML wants it."""
+
+
+PLAIN = Form()
+"""As the standard's algorithm writes it."""
 _SPECIAL_IN_TEXT = re.compile("[&<>\xa0]").search
 _SPECIAL_IN_ATTRIBUTE = re.compile('[&<>"\xa0]').search
 
@@ -63,14 +75,15 @@ def _beyond_ascii() -> re.Pattern[str]:
     return re.compile("[^\x00-\x9f]")  # references to controls (U+0080 to U+009F) mean other signs
 
 
-def start_tag(element: Element, references: References = "plain") -> str:
+def start_tag(element: Element, form: Form = PLAIN) -> str:
     """Return the start tag of an element."""
+    ending = " />" if form.slash and element.namespace == HTML and element.name in SERIALISED_AS_VOID else ">"
     if not element.attributes:
-        return f"<{element.name}>"
+        return f"<{element.name}{ending}"
     written = "".join(
-        [f' {name}="{escape_attribute(value, references)}"' for name, value in element.attributes.items()]
+        [f' {name}="{escape_attribute(value, form.references)}"' for name, value in element.attributes.items()]
     )
-    return f"<{element.name}{written}>"
+    return f"<{element.name}{written}{ending}"
 
 
 def end_tag(element: Element) -> str:
@@ -104,8 +117,9 @@ class Written:
         return {at: node for at, node in pairs if node is not None}
 
 
-def serialise(tree: Tree, references: References = "plain") -> Written:
-    """Serialise a tree; signs beyond ASCII in text and attributes are written as ``references``."""
+def serialise(tree: Tree, form: Form = PLAIN) -> Written:
+    """Serialise a tree in a form."""
+    references = form.references
     pieces: list[str] = []
     owners: list[Node | None] = []
     add, own = pieces.append, owners.append
@@ -121,7 +135,8 @@ def serialise(tree: Tree, references: References = "plain") -> Written:
             own(node)  # type: ignore[arg-type]
         elif kind is Element:
             name, children = node.name, node.children  # type: ignore[union-attr]
-            add(start_tag(node, references) if node.attributes else f"<{name}>")  # type: ignore[union-attr,arg-type]
+            bare = not node.attributes and not form.slash  # type: ignore[union-attr]
+            add(f"<{name}>" if bare else start_tag(node, form))  # type: ignore[arg-type]
             own(node)  # type: ignore[arg-type]
             if name in SERIALISED_AS_VOID and node.namespace == HTML:  # type: ignore[union-attr]
                 continue

@@ -129,3 +129,10 @@ END_TAG_OPTIONAL = frozenset(
     "body caption colgroup dd dt head html li optgroup option p rb rp rt rtc tbody td tfoot th thead tr".split()
 )
 """Elements whose end tag may be left out (13.1.2.4)."""
+
+BOOLEAN = frozenset(
+    "allowfullscreen async autofocus autoplay checked controls default defer disabled formnovalidate hidden inert "
+    "ismap itemscope loop multiple muted nomodule novalidate open playsinline readonly required reversed "
+    "selected".split()
+)
+"""Attributes that need no value (HTML standard, "Attributes" index: boolean attribute)."""

@@ -10,6 +10,7 @@ import tinycss2
 
 from verse_tray.markup.addresses import host_of, scheme_of
 from verse_tray.markup.serialise import escape_for_quote
+from verse_tray.markup.vocabulary import BOOLEAN
 from verse_tray.model.patterns import lazy
 from verse_tray.piece.contexts import Context, Quoted, Refused
 
@@ -20,12 +21,6 @@ _USUAL_SCHEMES = ("https", "http", "mailto", "tel", "sms", "ftp")
 _NUMBER = lazy(r"-?(?:0|[1-9]\d{0,14})(?:\.\d{1,14})?")
 _STYLE_KINDS = frozenset("ident number percentage dimension hash whitespace string function".split())
 _LOADING = frozenset(("url", "src", "image", "image-set", "-webkit-image-set", "expression"))
-BOOLEAN = frozenset(
-    "allowfullscreen async autofocus autoplay checked controls default defer disabled formnovalidate hidden inert "
-    "ismap itemscope loop multiple muted nomodule novalidate open playsinline readonly required reversed "
-    "selected".split()
-)
-"""Attributes that need no value (HTML standard, "Attributes" index: boolean attribute)."""
 
 
 def written(value: str, place: Quoted) -> str:

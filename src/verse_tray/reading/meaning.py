@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Text, Tree
+from verse_tray.markup.vocabulary import BOOLEAN
 from verse_tray.reading.records import Medium
 from verse_tray.style.computed_style import Style
 from verse_tray.style.values import pixels
@@ -44,7 +45,8 @@ def own_roles(element: Element, style: Style) -> frozenset[str]:
             return _SINGLE[name] | {f"{SEEN_ROLE}over {' '.join(spans)}"}
     roles = _SINGLE.get(name, _NONE)
     if name in ("ol", "li") and not attributes.keys().isdisjoint(_NUMBERING):
-        roles |= {f"{SEEN_ROLE}{each} {attributes[each]}" for each in _NUMBERING if each in attributes}
+        said = {each: "" if each in BOOLEAN else attributes[each] for each in _NUMBERING if each in attributes}
+        roles |= {f"{SEEN_ROLE}{each} {value}" for each, value in said.items()}
     if style["display"] == "list-item" and style["list-style-type"] != "none":
         roles |= {f"{SEEN_ROLE}{style['list-style-type']}"}
     return roles

@@ -11,6 +11,7 @@ from verse_tray.journeys.steps import (
     address_links,
     addresses,
     attributes,
+    booleans,
     characters,
     classes,
     comments,
@@ -18,8 +19,10 @@ from verse_tray.journeys.steps import (
     empties,
     fill,
     frames,
+    given,
     identifiers,
     links,
+    needs,
     neighbours,
     nesting,
     pane,
@@ -51,6 +54,9 @@ FILTER: tuple[Step, ...] = (
     style_prefix.STEP,
     addresses.STEP,
     styles.STEP,
+    needs.STEP,
+    given.STEP,
+    booleans.STEP,
     characters.STEP,
 )
 """What any stage may do."""

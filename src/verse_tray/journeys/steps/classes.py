@@ -1,4 +1,4 @@
-"""Classes: an allow-list, and a prefix."""
+"""Classes: an allow-list, a block-list, and a prefix."""
 
 from __future__ import annotations
 
@@ -18,13 +18,13 @@ _WORD = lazy(r"[^\t\n\f\r ]+")
 
 
 def run(state: State) -> None:
-    """Take away classes that are not listed, and put a prefix before the others."""
-    listed, prefix = state.record.classes, state.record.class_prefix
-    if listed is None and not prefix:
+    """Take away classes that are not listed or are to go, and put a prefix before the others."""
+    listed, prefix, gone = state.record.classes, state.record.class_prefix, state.record.remove_classes
+    if listed is None and not prefix and not gone:
         return
     for element in state.elements:
-        if element.attributes.get("class") and listed is not None:
-            _filter(state, element, listed)
+        if element.attributes.get("class") and (listed is not None or gone):
+            _filter(state, element, listed, gone)
         if element.attributes.get("class") and prefix:
             _prefix(state, element, prefix)
     if prefix:
@@ -32,14 +32,16 @@ def run(state: State) -> None:
         rewrite_sheets(state, lambda css: rename_in_selectors(css, class_prefix=prefix), "classes/selectors", message)
 
 
-def _filter(state: State, element: Element, listed: tuple[str, ...]) -> None:
+def _filter(state: State, element: Element, listed: tuple[str, ...] | None, gone: tuple[str, ...]) -> None:
     value = element.attributes["class"]
     kept, changes = [], []
     for word in _WORD.finditer(value):
-        if is_listed(word[0], listed):
+        taken = is_listed(word[0], gone)
+        if not taken and (listed is None or is_listed(word[0], listed)):
             kept.append(word[0])
             continue
-        message = f"The class {word[0]} on <{element.name}> goes: it is not among the classes that this editor keeps."
+        why = "this editor takes it away" if taken else "it is not among the classes that this editor keeps"
+        message = f"The class {word[0]} on <{element.name}> goes: {why}."
         span = Span(*word.span())
         change = state.edits.attribute_change("classes/drop", message, Severity.WARNING, element, "class", span)
         changes.append(change)
@@ -67,6 +69,8 @@ def _prefix(state: State, element: Element, prefix: str) -> None:
 def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.classes is not None:
         yield "classes, names", f"Classes: only {', '.join(record.classes)}."
+    if record.remove_classes:
+        yield "classes, names", f"Classes gone: {', '.join(record.remove_classes)}."
     if record.class_prefix:
         yield "classes, names", f"Classes get {record.class_prefix} in front."
 
@@ -76,6 +80,7 @@ STEP = Step(
     run,
     keys=(
         "classes",
+        "remove_classes",
         "class_prefix",
     ),
     told=_sentences,
@@ -84,6 +89,11 @@ STEP = Step(
             "`classes`",
             "classes that are kept; `tide-*` for any that begin so",
             "all",
+        ),
+        (
+            "`removeClasses`",
+            "classes that go; `old-*` for any that begin so",
+            "none",
         ),
         (
             "`classPrefix`",

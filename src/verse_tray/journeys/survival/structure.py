@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from verse_tray.journeys.survival.counts import Count
 from verse_tray.markup.tree import Element
+from verse_tray.markup.vocabulary import BOOLEAN
 from verse_tray.piece.view import View
 
 _MEANING = (
@@ -52,4 +53,5 @@ def _same_meaning(element: Element, now: Element) -> bool:
     before, attributes = element.attributes, now.attributes
     if before == attributes:
         return True
-    return all(attributes.get(name) == before[name] for name in _MEANING if name in before)
+    there = [name for name in _MEANING if name in before]
+    return all(name in attributes if name in BOOLEAN else attributes.get(name) == before[name] for name in there)
