@@ -71,6 +71,11 @@ class Addresses(Record, frozen=True, kw_only=True):
     """Whether ``http:`` becomes ``https:``."""
     base: str | None = None
     """Address that relative ones are made absolute with; None leaves them as they are."""
+    in_place: str | None = None
+    """What stands in the place of an address that is not kept, such as ``#``; None takes the attribute away."""
+    gates: dict[str, Name] = {}
+    """For an attribute, an address that goes in front of those of hosts, which follow it encoded, such as
+    ``https://out.example/?to=``."""
 
 
 class Styles(Record, frozen=True, kw_only=True):
@@ -164,5 +169,7 @@ class Filter(Record, frozen=True, kw_only=True):
     boolean_attributes: Literal["keep", "empty", "repeat"] = "keep"
     """How attributes whose being there is all that counts are written: as they are, ``checked=""``, or
     ``checked="checked"``."""
+    between_tags: Literal["keep", "drop"] = "keep"
+    """Whether white space that stands by itself between two tags goes."""
     beyond16_bits: Literal["keep", "drop", "cut"] = "keep"
     """What becomes of characters beyond 16 bits (emoji and some scripts): kept, dropped, or the text ends there."""

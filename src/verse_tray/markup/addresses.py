@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from functools import lru_cache
+from urllib.parse import quote
 
 from verse_tray.model.patterns import lazy
 
@@ -130,9 +131,11 @@ def srcset_addresses(value: str) -> list[str]:
 
 
 def is_same_address(before: str, now: str) -> bool:
-    """Tell whether an address still leads to where it led: it may have become secure, or absolute."""
+    """Tell whether an address still leads to where it led: it may be secure now, absolute, or behind a gate."""
     if before == now:
         return True
+    if len(now) > len(before) and "%3A" in now and host_of(before) is not None:
+        return now.endswith(quote(clean(before), safe=""))
     if scheme_of(before) is None and scheme_of(now) in ("http", "https"):
         return bool(before.lstrip("./")) and now.endswith(before.lstrip("./"))
     return scheme_of(before) == "http" and now == "https" + clean(before)[4:]

@@ -11,6 +11,7 @@ from verse_tray.journeys.steps import (
     address_links,
     addresses,
     attributes,
+    between_tags,
     booleans,
     characters,
     classes,
@@ -58,6 +59,7 @@ FILTER: tuple[Step, ...] = (
     given.STEP,
     booleans.STEP,
     characters.STEP,
+    between_tags.STEP,
 )
 """What any stage may do."""
 PANE: tuple[Step, ...] = (pane.STEP,)

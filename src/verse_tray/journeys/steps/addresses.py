@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from urllib.parse import quote
 
 from verse_tray.editors.filters import Addresses, Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
-from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, clean, is_followed, scheme_of, srcset_addresses
+from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, clean, host_of, is_followed, scheme_of, srcset_addresses
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
 
@@ -26,6 +27,21 @@ def run(state: State) -> None:
             if rules.secure or rules.base is not None:
                 _rewrite(state, rules, element, name)
             _filter(state, rules, element, name)
+            if name in rules.gates and name in element.attributes:
+                _gate(state, rules.gates[name], element, name)
+
+
+def _gate(state: State, gate: str, element: Element, name: str) -> None:
+    """Put a gate in front of the addresses of hosts."""
+    value = element.attributes[name]
+    changes = []
+    for address in dict.fromkeys(_addresses(element, name)):
+        if scheme_of(address) in ("http", "https") and host_of(address) and not address.startswith(gate):
+            value = value.replace(address, gate + quote(clean(address), safe=""))
+            message = f"{name} on <{element.name}> leads over {gate}: readers get there by way of this host."
+            changes.append(state.edits.attribute_change("addresses/gate", message, Severity.NOTE, element, name))
+    if changes:
+        state.edits.set_attribute(element, name, value, changes)
 
 
 def _addresses(element: Element, name: str) -> list[str]:
@@ -64,13 +80,16 @@ def _filter(state: State, rules: Addresses, element: Element, name: str) -> None
         reason = _reason(rules, element, name, scheme_of(address))
         if reason is None:
             continue
-        message = f"{name} on <{element.name}> goes: {reason}."
+        if element.attributes[name] == rules.in_place:
+            continue
+        becomes = "goes" if rules.in_place is None else f"becomes {rules.in_place}"
+        message = f"{name} on <{element.name}> {becomes}: {reason}."
         if element.name == "img":
             message += " Readers see the alternative text in place of the picture."
         elif element.name == "a":
             message += " The text stays, but it leads nowhere."
         change = state.edits.attribute_change("addresses/scheme", message, Severity.ERROR, element, name)
-        state.edits.set_attribute(element, name, None, [change])
+        state.edits.set_attribute(element, name, rules.in_place, [change])
         break
 
 
@@ -106,6 +125,10 @@ def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
         yield "addresses", "http: becomes https:."
     if rules.base is not None:
         yield "addresses", f"Those without a scheme become absolute, below {rules.base}."
+    if rules.in_place is not None:
+        yield "addresses", f"{rules.in_place} stands in the place of those that are not kept."
+    for name, gate in rules.gates.items():
+        yield "addresses", f"Those of hosts in {name} lead over {gate}."
 
 
 def _schemes(schemes: tuple[str, ...]) -> str:
@@ -122,7 +145,8 @@ STEP = Step(
             "`addresses`",
             "`schemes` that are kept; whether `relative` addresses are; `attributes` with schemes of "
             "their own; `removeSchemes` where a click would follow them; `secure`: `http:` becomes "
-            "`https:`; `base`: relative ones become absolute",
+            "`https:`; `base`: relative ones become absolute; `inPlace`: what stands in the place of a refused one; "
+            "`gates`: by attribute, an address in front of those of hosts",
             "all as they are",
         ),
     ),
