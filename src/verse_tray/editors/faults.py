@@ -12,6 +12,7 @@ from verse_tray.editors.extend import extended
 from verse_tray.editors.filters import Filter
 from verse_tray.editors.profile import Profile
 from verse_tray.model.errors import ProfileFault
+from verse_tray.style.syntax import SyntaxStringError, parse_syntax
 
 
 def faults_of(data: dict[str, Any], text: str) -> list[ProfileFault]:
@@ -51,6 +52,19 @@ def contradictions(profile: Profile, text: str) -> list[ProfileFault]:
                         said = f"{name[1]} stands in {held[name]} as well; leave it in one of the two"
                         faults.append(ProfileFault(path, said, *locate(text, path)))
                     held.setdefault(name, key)
+        faults += _syntaxes(record, stage, text)
+    return faults
+
+
+def _syntaxes(record: Filter, stage: str, text: str) -> list[ProfileFault]:
+    """Return a fault for every value syntax that is none."""
+    faults = []
+    for name, syntax in record.styles.syntax.items():
+        try:
+            parse_syntax(syntax)
+        except SyntaxStringError as error:
+            path = f"{stage}.styles.syntax.{name}"
+            faults.append(ProfileFault(path, f"this is no CSS syntax string: {error}", *locate(text, path)))
     return faults
 
 

@@ -82,11 +82,18 @@ class Styles(Record, frozen=True, kw_only=True):
     """Rules for declarations in ``style`` attributes."""
 
     properties: tuple[str, ...] | None = None
-    """Properties that are kept; None keeps all."""
+    """Properties that are kept, ``*`` at the end for any that begin so, such as ``border-*``; None keeps all."""
     remove_properties: tuple[str, ...] = ()
-    """Properties that go."""
+    """Properties that go, ``*`` at the end for any that begin so."""
     values: dict[str, tuple[str, ...]] = {}
     """For a property, the only values that are kept."""
+    syntax: dict[str, Name] = {}
+    """For a property, or ``*`` for those that are not named, which values are kept, as a CSS syntax string such as
+    ``<length>+ | auto``."""
+    whole_attribute: bool = False
+    """Whether one declaration that is not kept takes the whole attribute along."""
+    writes: Literal["as-typed", "spaced", "tight"] = "as-typed"
+    """How what is left is written: as it was typed, as ``color: red; margin: 0;``, or as ``color:red;margin:0``."""
     remove_functions: tuple[str, ...] = ()
     """Declarations whose value calls one of these functions go, such as ``url``."""
 

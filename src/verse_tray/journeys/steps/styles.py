@@ -7,10 +7,12 @@ from collections.abc import Iterator
 
 from verse_tray.editors.filters import Filter, Styles
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.classes import is_listed
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Change, Severity
 from verse_tray.style.declarations import Declaration, parse_declarations
+from verse_tray.style.syntax import holds
 
 _NOTHING = Styles()
 
@@ -21,37 +23,60 @@ def run(state: State) -> None:
     if rules == _NOTHING:
         return
     functions = re.compile(rf"(?:{'|'.join(map(re.escape, rules.remove_functions))})\(", re.IGNORECASE)
-    allowed = None if rules.properties is None else frozenset(rules.properties)
+    allowed = rules.properties
     for element in state.elements:
         style = element.attributes.get("style")
         if style is None:
             continue
-        kept: list[str] = []
+        kept: list[Declaration] = []
         lost: list[tuple[Declaration, str]] = []
         for declaration in parse_declarations(style):
             reason = _reason(rules, allowed, functions, declaration)
             if reason is None:
-                kept.append(style[declaration.span.start : declaration.span.end])
+                kept.append(declaration)
             else:
                 lost.append((declaration, reason))
+        if lost and rules.whole_attribute:
+            lost += [(each, "this editor takes the whole attribute with one that it does not keep") for each in kept]
+            kept = []
+        value = _written(rules, style, kept) if lost or rules.writes != "as-typed" else style
         if lost:
-            value = "; ".join(kept) + ";" if kept else None
             state.edits.set_attribute(element, "style", value, _changes(state, element, style, lost))
+        elif value != style:
+            message = f"The styles of <{element.name}> are written as “{_short(value or '')}”. They mean the same."
+            change = state.edits.attribute_change("styles/written", message, Severity.NOTE, element, "style")
+            state.edits.set_attribute(element, "style", value, [change])
+
+
+def _written(rules: Styles, style: str, kept: list[Declaration]) -> str | None:
+    """Return what an attribute becomes; None for nothing."""
+    typed = [style[each.span.start : each.span.end].strip() for each in kept]
+    if not typed:
+        return None
+    if rules.writes == "as-typed":
+        return "; ".join(typed) + ";"
+    tight = rules.writes == "tight"
+    parts = [each.partition(":") for each in typed]
+    told = [f"{name.strip().lower()}{':' if tight else ': '}{value.strip()}" for name, _, value in parts]
+    return ";".join(told) if tight else "; ".join(told) + ";"
 
 
 def _reason(
-    rules: Styles, allowed: frozenset[str] | None, functions: re.Pattern[str], declaration: Declaration
+    rules: Styles, allowed: tuple[str, ...] | None, functions: re.Pattern[str], declaration: Declaration
 ) -> str | None:
     """Return why a declaration goes, or None when it stays."""
     name = declaration.name
     if not name:
         return "it is no declaration that a browser reads"
-    if allowed is not None and name not in allowed:
+    if allowed is not None and not is_listed(name, allowed):
         return f"{name} is not among the properties that this editor keeps"
-    if name in rules.remove_properties:
+    if is_listed(name, rules.remove_properties):
         return f"this editor takes {name} away"
     if name in rules.values and declaration.value.lower() not in rules.values[name]:
         return f"for {name} this editor keeps {', '.join(rules.values[name])} only"
+    syntax = rules.syntax.get(name, rules.syntax.get("*")) if rules.syntax else None
+    if syntax is not None and not holds(declaration.value, syntax):
+        return f"for {name} this editor keeps values of the form {syntax} only"
     if rules.remove_functions and functions.search(declaration.value):
         return f"this editor takes values with {', '.join(f'{each}()' for each in rules.remove_functions)} away"
     return None
@@ -83,6 +108,12 @@ def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
         yield "styles", f"Gone from style attributes: {', '.join(rules.remove_properties)}."
     for name, values in rules.values.items():
         yield "styles", f"{name} only as {', '.join(values)}."
+    for name, syntax in rules.syntax.items():
+        yield "styles", f"{'Others' if name == '*' else name} only as {syntax}."
+    if rules.whole_attribute:
+        yield "styles", "One that is not kept takes the whole attribute along."
+    if rules.writes != "as-typed":
+        yield "styles", f"Written as {'color:red;margin:0' if rules.writes == 'tight' else 'color: red; margin: 0;'}."
     if rules.remove_functions:
         yield "styles", f"No values with {', '.join(f'{name}()' for name in rules.remove_functions)}."
 
@@ -96,7 +127,9 @@ STEP = Step(
         (
             "`styles`",
             "for `style` attributes: `properties` that are kept, `removeProperties`, `values` (the only "
-            "ones for a property), `removeFunctions`",
+            "ones for a property), `syntax` (for a property, or `*` for the others, a CSS syntax string such as "
+            "`<length>+`), `removeFunctions`, `wholeAttribute` (one that goes takes all along), `writes` (`as-typed`, "
+            "`spaced`, `tight`)",
             "all",
         ),
     ),
