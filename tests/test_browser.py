@@ -50,7 +50,8 @@ SET_SAFE = """([cases, safe]) => cases.map(([fragment, configuration]) => {
 })"""
 
 REGISTERED = """rows => rows.map(([value, syntax], number) => {
-  const initial = {'<color>': 'tan', '<url>': 'url(https://q.example/)', '<image>': 'url(https://q.example/)', '<angle>': '7deg', '<time>': '7s',
+  const far = 'url(https://q.example/)';
+  const initial = {'<color>': 'tan', '<url>': far, '<image>': far, '<angle>': '7deg', '<time>': '7s',
     '<resolution>': '7dppx', '<string>': '"q"', '<transform-function>': 'scale(7)', '<percentage>': '7%'};
   const kind = syntax.split('|')[0].trim().replace(/[+#]$/, '');
   const first = initial[kind] ?? (/number|integer/.test(kind) ? '777' : /ident/.test(kind) ? 'qqq' : '777px');

@@ -57,7 +57,6 @@ class Lists:
             *([("iframe", "sandbox")] if sandbox is not None else []),
             *([("iframe", "width")] if size.width is not None else []),
             *([("iframe", "height")] if size.height is not None else []),
-            *((element, each.name) for each in record.set_attributes for element in each.elements),
         }  # what the editor itself writes there stays
         self._causes: dict[tuple[str, str], dict[str, str | None]] = {}
         self._actions: dict[tuple[str, str], Action] = {}

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.given import is_given_back
 from verse_tray.journeys.steps.step import Step
 from verse_tray.model.findings import Severity
 
@@ -31,7 +32,7 @@ def run(state: State) -> None:
     """Take away the attributes that the lists do not let through."""
     if not state.lists.changes_attributes:
         return
-    edits, causes = state.edits, state.lists.attribute_causes
+    edits, causes, given = state.edits, state.lists.attribute_causes, state.record.set_attributes
     cause_of = state.lists.attribute_cause
     for element in state.elements:
         if not element.attributes:
@@ -40,7 +41,7 @@ def run(state: State) -> None:
         known = causes(namespace, tag)
         for name in [name for name in element.attributes if known.get(name, "?") is not None]:
             cause = cause_of(namespace, tag, name)
-            if cause is None:
+            if cause is None or (given and is_given_back(element, name, given)):
                 continue
             if cause == "handler":
                 rule, severity = "attributes/handler", Severity.ERROR

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from msgspec import structs
+
 from verse_tray.editors.filters import Filter, SetAttribute
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
@@ -26,6 +28,15 @@ def run(state: State) -> None:
                 severity = Severity.WARNING if was and given.name not in ("rel", "target") else Severity.NOTE
                 change = state.edits.change("given/set", message, severity, element)
                 state.edits.set_attribute(element, given.name, given.value, [change])
+
+
+def is_given_back(element: Element, name: str, all_given: tuple[SetAttribute, ...]) -> bool:
+    """Tell whether an element would be given an attribute again, with the same value, if it were taken away."""
+    value = element.attributes[name]
+    return any(
+        (each.name, each.value) == (name, value) and _is_meant(element, structs.replace(each, when_missing=False))
+        for each in all_given
+    )
 
 
 def _is_meant(element: Element, given: SetAttribute) -> bool:
