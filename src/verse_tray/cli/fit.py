@@ -8,21 +8,12 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from verse_tray.cli.options import Format
+from verse_tray.cli.options import Format, Threshold
 
 if TYPE_CHECKING:
     from verse_tray.fit.fit import Fitted
     from verse_tray.fit.icons import Icons
     from verse_tray.piece.piece import Piece
-
-
-class Threshold(StrEnum):
-    """Verdicts from which on the exit code is 1."""
-
-    REWRITTEN = "rewritten"
-    DAMAGED = "damaged"
-    BROKEN = "broken"
-    NEVER = "never"
 
 
 class Difference(StrEnum):

@@ -19,6 +19,15 @@ class Format(StrEnum):
     JSON = "json"
 
 
+class Threshold(StrEnum):
+    """Verdicts from which on the exit code is 1, where something is done about them."""
+
+    REWRITTEN = "rewritten"
+    DAMAGED = "damaged"
+    BROKEN = "broken"
+    NEVER = "never"
+
+
 Editors = Annotated[
     list[str] | None,
     typer.Option(

@@ -2,25 +2,15 @@
 
 from __future__ import annotations
 
-from enum import StrEnum
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from verse_tray.cli.options import Format
+from verse_tray.cli.options import Format, Threshold
 
 if TYPE_CHECKING:
     from verse_tray.place.placement import Placement
-
-
-class Threshold(StrEnum):
-    """Verdicts from which on the exit code is 1."""
-
-    REWRITTEN = "rewritten"
-    DAMAGED = "damaged"
-    BROKEN = "broken"
-    NEVER = "never"
 
 
 def command(
