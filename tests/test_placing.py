@@ -200,6 +200,15 @@ def test_a_piece_goes_to_its_landmark_once(name: str, text: str, how: Any, landm
     assert newer.text == made.text.replace("<p>new</p>", "<p>newer</p>")
 
 
+def test_a_piece_moves_to_another_landmark() -> None:
+    text = "<a id=one></a>\n<b id=two>x</b>\n"
+    first = insert(Source(text, "t.html"), "<i>new</i>", "piece", "after", "#one")
+    moved = insert(Source(first.text, "t.html"), "<i>new</i>", "piece", "instead-of", "#two")
+    assert moved.text == f"<a id=one></a>\n{marked('piece', '<i>new</i>')}"
+    assert "it stood at line 2, and has moved" in moved.notes[0]
+    assert insert(Source(moved.text, "t.html"), "<i>new</i>", "piece", "instead-of", "#two").changes == ()
+
+
 @pytest.mark.parametrize(("text", "how", "landmark", "said"), CASES["unusable"])
 def test_a_landmark_that_is_no_landmark_is_refused(text: str, how: Any, landmark: str, said: str) -> None:
     with pytest.raises(InputError) as caught:

@@ -9,7 +9,7 @@ from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.spans import Span
 from verse_tray.place.element_end import element_end
-from verse_tray.place.landmarks import Landmark, Template
+from verse_tray.place.landmarks import Landmark, NoLandmarkError, Template
 from verse_tray.place.tags import is_xml_flavoured
 
 How = Literal["before", "after", "instead-of"]
@@ -68,7 +68,7 @@ def insert(template: Source, piece: str, name: str, how: How, landmark: str) -> 
         hidden = [span if span.start < there.start else Span(span.start - size, span.end - size) for span in hidden]
     place = _place(template.edited(rest), hidden, how, landmark, there)
     line_end = "\r\n" if "\r\n" in text[:4000] else "\n"
-    if how == "instead-of" and there is not None:
+    if how == "instead-of" and there is not None and place == Span(there.start, there.start):
         old = text[there.start : there.end]
         alone, indent = old.endswith("\n"), old[: len(old) - len(old.lstrip(" \t"))]
     else:
@@ -132,9 +132,12 @@ def _place(template: Source, hidden: list[Span], how: How, named: str, there: Sp
     text = template.text
     xml = is_xml_flavoured(text)
     searched = Template(template, hidden, xml=xml)
-    if how == "instead-of" and there is not None:
-        return Span(there.start, there.start)  # the landmark has gone when it was put in
-    found = searched.landmark(named)
+    try:
+        found = searched.landmark(named)
+    except NoLandmarkError:
+        if how != "instead-of" or there is None:
+            raise
+        return Span(there.start, there.start)  # it has gone when the piece was put in
     whole = _whole(template, found, how, named, xml=xml)
     if how == "instead-of":
         return _with_lines(text, whole)
