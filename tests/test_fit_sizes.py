@@ -8,7 +8,7 @@ from itertools import pairwise
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
@@ -121,6 +121,7 @@ def test_what_is_nested_deep_is_fitted_or_said_to_be_too_large(text: str) -> Non
     assert found.pastes is None or found.pastes.too_large
 
 
+@example(["<h3>head</h3>"] * 3 + ["<table><tr><td>m</td><td>n</td></tr></table>"], 60)
 @settings(max_examples=40, deadline=None)
 @given(
     st.lists(

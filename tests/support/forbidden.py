@@ -34,7 +34,8 @@ def _of_node(node: object, rules: Lists) -> Iterator[str]:
         if not any(host == each or (each[:2] == "*." and host.endswith(each[1:])) for each in record.frame_hosts):
             yield f"frame of {host}"
     for name, value in node.attributes.items():
-        if rules.attribute_cause(node.namespace, node.name, name) or (
+        given = any((each.name, each.value) == (name, value) for each in record.set_attributes)
+        if (rules.attribute_cause(node.namespace, node.name, name) and not given) or (
             not record.event_handlers and is_event_handler(name)
         ):
             yield f"{name} on <{node.name}>"

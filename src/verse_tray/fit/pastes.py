@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from verse_tray.fit.draft import Draft
 from verse_tray.fit.judge import Judge
 from verse_tray.fit.size import over
-from verse_tray.fit.split import Unit, split
+from verse_tray.fit.split import Split, Unit, split
 from verse_tray.fit.trips import Trips
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Element, Text, Tree
@@ -55,16 +56,25 @@ def in_pastes(trips: Trips, lifted: Trips, judge: Judge, text: str) -> Pastes:
     use = over(trips.draft(text).trip)
     assert use is not None  # else it would need no parting
     already = max(e.already for e in trips.editor.profile.limits if (e.measure, e.unit) == (use.measure, use.unit))
-    most = max(1, len(text) * (use.most - already) // max(1, use.used - already) - _SPARE)
-    for _ in range(_TRIES):
-        found = split(draft, most)
-        refused = [paste for paste in found.pastes if over(trips.draft(paste).trip) is not None]
-        if len(refused) <= len(found.too_large):
-            break
-        most = max(1, int(most * _LESS))
+    room = len(text) * (use.most - already) // max(1, use.used - already)
+    found, most, refused = _parted(trips, draft, max(1, room - _SPARE))
+    if refused:  # what is just below the limit may be taken as it is
+        closer = _parted(trips, draft, max(1, room))
+        found, most, refused = closer if closer[2] < refused else (found, most, refused)
     shown = "".join(trips.draft(paste).trip.stages[-1].markup for paste in found.pastes)
     share = judge.share_of(View(parse_fragment(shown).take_tree()))
     return Pastes(found.pastes, share, tuple(_told(unit, most) for unit in found.too_large))
+
+
+def _parted(trips: Trips, draft: Draft, most: int) -> tuple[Split, int, int]:
+    """Return a text in parts of at most so many signs, or fewer, how many that were, and how many are refused."""
+    for _ in range(_TRIES):
+        found = split(draft, most)
+        refused = sum(over(trips.draft(paste).trip) is not None for paste in found.pastes)
+        if refused <= len(found.too_large):
+            break
+        most = max(1, int(most * _LESS))
+    return found, most, refused
 
 
 def _told(unit: Unit, most: int) -> TooLarge:

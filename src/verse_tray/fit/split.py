@@ -81,6 +81,9 @@ class _Splitter:
                 kept = _without_waiting(held)
                 pastes.append(self._flushed(held[:kept]))
                 held = held[kept:]
+                while held and len(self.front) + len(self._typed([*held, unit])) > self.most:
+                    pastes.append(self._flushed(held[:1]))  # what waits has no room beside what follows
+                    held = held[1:]
                 size = len(self.front) + len(self._typed(held)) if held else len(self.front)
                 added = self._size(unit, held[-1].around if held else ())
             held.append(unit)
