@@ -44,6 +44,12 @@ class Editor:
         self.folder = folder
         """Folder in which its themes stand; None when it has none."""
 
+    def with_(self, *, name: str | None = None, profile: Profile | None = None, frame: str | None = None) -> Editor:
+        """Return the same editor with another name, description or page frame; themes and folder stay."""
+        found = Editor(name or self.name, profile or self.profile, frame or self.frame, self.theme, self.folder)
+        found.asked = self.asked
+        return found
+
     @cached_property
     def lists(self) -> dict[str, Lists]:
         """The lists of its stages, by the stage's name; a stage that does nothing is missing."""

@@ -40,8 +40,7 @@ def without_limits(editor: Editor) -> Editor:
     limits = tuple(e for e in editor.profile.limits if e.of != "piece" or e.unit not in SIZES or e.over == "warn")
     if len(limits) == len(editor.profile.limits):
         return editor
-    profile = msgspec.structs.replace(editor.profile, limits=limits)
-    return Editor(editor.name, profile, editor.frame, editor.theme, editor.folder)
+    return editor.with_(profile=msgspec.structs.replace(editor.profile, limits=limits))
 
 
 class Probe:

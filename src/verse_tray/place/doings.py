@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-import re
 from collections import Counter
 from typing import NamedTuple
 
 from verse_tray.editors.lists import is_event_handler
+from verse_tray.journeys.survival.behaviour import DOERS, is_named, names_of
 from verse_tray.markup.tree import own_text
 from verse_tray.piece.view import View
 from verse_tray.script.kinds import script_kind
-from verse_tray.script.reading import read_script
-
-_DOERS = frozenset("button details dialog form iframe input select summary textarea".split())
 
 
 def doings(view: View) -> Counter[tuple[str, str]]:
@@ -23,7 +20,7 @@ def doings(view: View) -> Counter[tuple[str, str]]:
         if element.name == "script":
             if script_kind(attributes):
                 found["script", attributes.get("src") or own_text(element).strip()] += 1
-        elif element.name in _DOERS:
+        elif element.name in DOERS:
             found[element.name, attributes.get("src", "")] += 1
         for name, value in attributes.items():
             if is_event_handler(name):
@@ -47,7 +44,7 @@ def still_doing(written: View, after: View) -> Doing:
         return Doing(1.0, ())
     kept = before & _at_work(written, after)
     missing = dict.fromkeys(
-        _WORDS.get(kind, kind if kind.startswith("on") else f"<{kind}>") for kind, _ in before - kept
+        _WORDS.get(kind, kind if is_event_handler(kind) else f"<{kind}>") for kind, _ in before - kept
     )
     return Doing(kept.total() / before.total(), tuple(missing))
 
@@ -56,32 +53,9 @@ _WORDS = {"script": "a script", "iframe": "a frame", "form": "a form", "input": 
 
 
 def _at_work(written: View, after: View) -> Counter[tuple[str, str]]:
-    """Return what still does something: not the scripts whose elements have gone or are called otherwise."""
-    found = doings(after)
-    gone = _names(written) - _names(after)
+    """Return what still does something: not the code that names elements which have gone or are called otherwise."""
+    found, gone = doings(after), names_of(written) - names_of(after)
     for kind, code in list(found):
-        if kind == "script" and gone and _seeks(code) & gone:
+        if (kind == "script" or is_event_handler(kind)) and any(is_named(code, name) for name in gone):
             del found[kind, code]
-    return found
-
-
-def _names(view: View) -> set[str]:
-    names: set[str] = set()
-    for element in view.elements:
-        names.update(f".{each}" for each in element.attributes.get("class", "").split())
-        if element.attributes.get("id"):
-            names.add(f"#{element.attributes['id']}")
-    return names
-
-
-def _seeks(code: str) -> set[str]:
-    """Return the identifiers and classes that a script looks for, as selectors."""
-    found: set[str] = set()
-    for each in read_script(code).sought:
-        if each.how == "id":
-            found.add(f"#{each.name}")
-        elif each.how == "class":
-            found |= {f".{name}" for name in each.name.split()}
-        else:
-            found |= set(re.findall(r"[.#][\w-]+", each.name))
     return found

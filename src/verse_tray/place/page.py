@@ -6,6 +6,7 @@ The same function makes the predicted page and puts the pastes together where th
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 from html import escape
 from typing import Literal
 
@@ -43,7 +44,12 @@ class Paste(Struct, frozen=True):
 
 def published(site: LoadedSite, paste: Paste, holders: dict[str, str] | None = None) -> str:
     """Return what readers get of a paste: its markup after the editor of its field."""
-    editor = field_editor(site, paste.target, holders)
+    return _published(site, paste, tuple((holders or {}).items()))
+
+
+@lru_cache(maxsize=256)  # sheets, pages and remarks all ask for it
+def _published(site: LoadedSite, paste: Paste, holders: tuple[tuple[str, str], ...]) -> str:
+    editor = field_editor(site, paste.target, dict(holders))
     text, front, back = paste.text, "", ""
     if paste.target.kind == "slot" and slot_of(site, paste.target).wraps:
         front, back = _WRAPPERS[slot_of(site, paste.target).takes]
@@ -148,4 +154,6 @@ def region_editor(
     field = field_editor(where.site, target, holders)
     mark = Paste(PIECE_MARK, "mark", target, (), index)
     frame = predicted(where.site, where.page, [*pastes, mark], themed=False)
-    return Editor(field.name, field.profile, frame, where.site.theme, where.site.folder)
+    found = Editor(field.name, field.profile, frame, where.site.theme, where.site.folder)
+    found.asked = field.asked
+    return found

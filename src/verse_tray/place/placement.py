@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from msgspec import Struct, structs
 
+from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Finding, Severity, Verdict
 from verse_tray.model.gc_pause import collection_paused
 from verse_tray.piece.piece import Piece
@@ -125,7 +126,7 @@ class _Placing:
     def done(self, wanted: Sequence[Wanted]) -> Placement:
         placed = [self._place(each) for each in wanted]
         pastes = self._in_order()
-        findings = tuple(remarks_on(self._site, [(w.piece, p) for w, p in zip(wanted, placed, strict=True)], pastes))
+        findings = tuple(remarks_on(self._site, placed, pastes))
         return Placement(self._site, tuple(placed), tuple(pastes), findings, tuple(dict.fromkeys(self._notes)))
 
     def _place(self, wanted: Wanted) -> Placed:
@@ -194,10 +195,10 @@ class _Placing:
 
     def _in_order(self) -> list[Paste]:
         """Return the pastes in an order in which nothing is used before it is there."""
-        ranked = sorted(self._pastes, key=lambda each: each[0])  # what is of one rank keeps its order
-        fields = [each for rank, each in ranked if rank == _RANKS["markup"]]
-        at = iter(sorted(fields, key=lambda each: (each.target.page, each.target.name, each.index)))
-        return [next(at) if rank == _RANKS["markup"] else each for rank, each in ranked]
+        fields = _RANKS["markup"]  # by their places; what is of another rank keeps its order
+        places = {fields: lambda each: (each.target.page, each.target.name, each.index)}
+        ranked = sorted(self._pastes, key=lambda each: (each[0], places.get(each[0], lambda _: ())(each[1])))
+        return [each for _, each in ranked]
 
 
 _RANKS = {"libraries": 0, "styles": 1, "holder": 2, "scripts-first": 3, "markup": 4, "scripts": 5}
@@ -237,8 +238,6 @@ def _scripts_first(found: Outcome) -> bool:
     reading = read_script(re.sub(r"</?script[^>]*>", "", scripts))
     if any(each.at_once for each in reading.sought):
         return False
-    from verse_tray.model.decoding import Source
-
     subject = Subject(Piece(Source("\n".join(found.texts))))
     called = {name for _, _, each in subject.handlers for name in (*each.called, *each.used)}
     return bool(called & {*reading.declared, *reading.made})

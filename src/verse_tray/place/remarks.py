@@ -9,7 +9,6 @@ from verse_tray.checks.find import find
 from verse_tray.markup.addresses import host_of
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.phrasing import listed
-from verse_tray.piece.piece import Piece
 from verse_tray.place.page import Paste, published, region_editor
 from verse_tray.place.targets import slot_of
 from verse_tray.reading.frames import frame_of
@@ -22,23 +21,19 @@ if TYPE_CHECKING:
     from verse_tray.place.placement import Placed
 
 
-def remarks_on(
-    site: LoadedSite, pairs: Sequence[tuple[Piece, Placed]], pastes: Sequence[Paste]
-) -> Iterator[tuple[str, Finding]]:
+def remarks_on(site: LoadedSite, placed: Sequence[Placed], pastes: Sequence[Paste]) -> Iterator[tuple[str, Finding]]:
     """Yield what there is to tell, each with the name of the piece that it is about."""
-    for piece, placed in pairs:
-        yield from ((placed.name, each) for each in _mistakes(piece, placed))
-        yield from ((placed.name, each) for each in _not_working(placed))
-        yield from ((placed.name, each) for each in _needs(piece, placed))
-    yield from _site_changed(site, [each for _, each in pairs], pastes)
-    yield from _twins(pairs)
+    for one in placed:
+        yield from ((one.name, each) for each in (*_mistakes(one), *_not_working(one), *_needs(one)))
+    yield from _site_changed(site, placed, pastes)
+    yield from _twins(placed)
     yield from _full_slots(site, pastes)
 
 
-def _mistakes(piece: Piece, placed: Placed) -> Iterator[Finding]:
+def _mistakes(placed: Placed) -> Iterator[Finding]:
     """Yield the errors in the piece itself, which may reach the page around it, and what is wider than the region."""
     region = placed.where.of_region
-    for found in find(piece, region=region.width):
+    for found in find(placed.piece, region=region.width):
         if found.finding.rule == "pictures/region" or found.finding.severity is Severity.ERROR:
             yield found.finding
 
@@ -61,10 +56,10 @@ def _not_working(placed: Placed) -> Iterator[Finding]:
 _LOADED = {"script": ("src", "scripts"), "link": ("href", "style sheets"), "iframe": ("src", "frames")}
 
 
-def _needs(piece: Piece, placed: Placed) -> Iterator[Finding]:
+def _needs(placed: Placed) -> Iterator[Finding]:
     """Yield what the piece loads from elsewhere, and what code from elsewhere asks for."""
     hosts: dict[str, dict[str, None]] = {}
-    for element in piece.written_view.elements:
+    for element in placed.piece.written_view.elements:
         attribute, what = _LOADED.get(element.name, ("", ""))
         host = host_of(element.attributes.get(attribute, "")) if attribute else None
         if host:
@@ -80,7 +75,7 @@ def _needs(piece: Piece, placed: Placed) -> Iterator[Finding]:
 
 def _first_error(placed: Placed) -> str:
     errors = [each.message for each in placed.outcome.findings if each.severity is Severity.ERROR]
-    return errors[0] if errors else "it is over a limit."
+    return errors[0] if errors else "it is over a limit. Shorten it, or choose another region."
 
 
 def _site_changed(site: LoadedSite, placed: Sequence[Placed], pastes: Sequence[Paste]) -> Iterator[tuple[str, Finding]]:
@@ -102,15 +97,15 @@ def _site_changed(site: LoadedSite, placed: Sequence[Placed], pastes: Sequence[P
             yield paste.pieces[0], Finding("place/site-changed", "publish", text, None, None, Severity.WARNING)
 
 
-def _twins(pairs: Sequence[tuple[Piece, Placed]]) -> Iterator[tuple[str, Finding]]:
+def _twins(placed: Sequence[Placed]) -> Iterator[tuple[str, Finding]]:
     """Yield the pieces that are put into one of two regions that show the same."""
-    there = {(each.name, each.where.page, each.where.region) for _, each in pairs}
-    for _, each in pairs:
+    there = {(each.name, each.where.page, each.where.region) for each in placed}
+    for each in placed:
         twin = each.where.of_region.twin
         if twin is not None and (each.name, each.where.page, twin) not in there:
             text = (
                 f"{each.where.name} has a twin for the other kind of device, {twin}, and this piece is not put there: "
-                f"readers there will not see it. Add --region {twin}."
+                f"readers there will not see it. Put it there too: --region {twin}, or one more place in tray.toml."
             )
             yield each.name, Finding("place/twin-missing", "publish", text, None, None, Severity.WARNING)
 

@@ -8,12 +8,13 @@ from pathlib import PurePath
 
 from msgspec import Struct
 
+from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.phrasing import counted, listed
 from verse_tray.piece.view import View
-from verse_tray.place.page import Paste, published
+from verse_tray.place.page import Paste, holders_of, published
 from verse_tray.place.placement import Placement
-from verse_tray.place.targets import Target, field_editor, slot_of, told
+from verse_tray.place.targets import field_editor, slot_of, told
 
 
 class Step(Struct, frozen=True):
@@ -85,9 +86,8 @@ def _publishing(paste: Paste, *, asked: bool) -> str:
 def _file(number: int, paste: Paste) -> str:
     pieces = "-".join(dict.fromkeys(PurePath(each).stem for each in paste.pieces[:2]))
     bare = not paste.text.lstrip().startswith("<")
-    stem = "-".join(
-        each for each in (paste.target.name, "reference" if paste.kind == "reference" else "", pieces) if each
-    )
+    place = "holder" if paste.target.kind == "holder" else paste.target.name
+    stem = "-".join(each for each in (place, "reference" * (paste.kind == "reference"), pieces) if each)
     name = re.sub(r"[^\w-]+", "-", stem).strip("-")[:80]
     return f"{number}-{name}{_ENDINGS.get(paste.kind, '.html') if bare else '.html'}"
 
@@ -140,7 +140,7 @@ def _short(text: str) -> str:
 
 def _look(placement: Placement, paste: Paste) -> Iterator[str]:
     """Yield what to look at once it is pasted."""
-    target: Target = paste.target
+    target = paste.target
     if target.kind == "holder":
         yield "Nothing can be seen yet: the reference to it comes in a later step."
         return
@@ -155,9 +155,7 @@ def _look(placement: Placement, paste: Paste) -> Iterator[str]:
     if paste.kind == "scripts":
         yield "Reload the published page: what moves, swaps or opens does so, on a phone too."
         return
-    holders = {each.target.name: each.text for each in placement.pastes if each.target.kind == "holder"}
-    from verse_tray.markup.parse import parse_fragment
-
+    holders = holders_of(placement.site, placement.pastes)
     view = View(parse_fragment(published(placement.site, paste, holders)).tree)
     words = _short(" ".join(node.data for node in view.tree.nodes() if type(node) is Text and node.data.strip()))
     names: dict[str, int] = {}

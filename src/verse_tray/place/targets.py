@@ -8,7 +8,8 @@ from msgspec import Struct, structs
 
 from verse_tray.editors.chosen import plain_editor
 from verse_tray.editors.load import Editor
-from verse_tray.editors.profile import Limit, Profile
+from verse_tray.editors.profile import Limit
+from verse_tray.journeys.limits.use import size
 from verse_tray.sites.load import LoadedSite
 from verse_tray.sites.records import Slot
 
@@ -103,25 +104,25 @@ def field_editor(site: LoadedSite, target: Target, holders: dict[str, str] | Non
         return plain_editor()
     editor = site.editor(name)
     profile = structs.replace(editor.profile, regions=())
-    if holders and profile.publish.fill is not None:
-        fill = structs.replace(profile.publish.fill, holders={**profile.publish.fill.holders, **holders})
-        profile = structs.replace(profile, publish=structs.replace(profile.publish, fill=fill))
     if target.kind == "region":
         region = site.site.pages[target.page].regions[target.name]
         if region.one_field:
             there = "\n".join(item.markup for item in region.items)
             profile = structs.replace(profile, limits=tuple(_with(limit, there) for limit in profile.limits))
-    return _as(editor, profile)
+    return with_holders(editor.with_(profile=profile), holders or {})
+
+
+def with_holders(editor: Editor, holders: dict[str, str]) -> Editor:
+    """Return an editor that fills in references to holders besides those which it knows, if it fills in any."""
+    profile, fill = editor.profile, editor.profile.publish.fill
+    if not holders or fill is None:
+        return editor
+    fill = structs.replace(fill, holders={**fill.holders, **holders})
+    return editor.with_(profile=structs.replace(profile, publish=structs.replace(profile.publish, fill=fill)))
 
 
 def _with(limit: Limit, there: str) -> Limit:
     """Return a limit that counts what stands in the field already."""
     if limit.of != "piece" or limit.unit not in ("characters", "utf-16", "bytes"):
         return limit
-    from verse_tray.journeys.limits.use import size
-
     return structs.replace(limit, already=limit.already + size(there, limit.unit))
-
-
-def _as(editor: Editor, profile: Profile) -> Editor:
-    return Editor(editor.name, profile, editor.frame, editor.theme, editor.folder)

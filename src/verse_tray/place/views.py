@@ -53,6 +53,4 @@ def _view(placement: Placement, placed: Placed) -> PlacedView:
 def called(editor: Editor, where: Where) -> Editor:
     """Return an editor that is called by the region."""
     profile = structs.replace(editor.profile, title=f"{where.of_page.title}: {where.of_region.title}")
-    made = Editor(where.name, profile, editor.frame, editor.theme, editor.folder)
-    made.asked = where.site.editor(where.of_region.editor).asked
-    return made
+    return editor.with_(name=where.name, profile=profile)

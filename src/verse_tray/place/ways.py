@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from verse_tray.editors.load import Editor
 from verse_tray.fit.judge import Judge
 from verse_tray.fit.trips import Trips
 from verse_tray.journeys.journey import journey
@@ -16,7 +15,7 @@ from verse_tray.piece.view import View
 from verse_tray.place.doings import still_doing
 from verse_tray.place.page import Kind, Paste, published, region_editor
 from verse_tray.place.parts import Library, Parts, Script, is_nothing, script_elements, style_element, take_apart
-from verse_tray.place.targets import Target, slot_of, slots_near
+from verse_tray.place.targets import Target, slot_of, slots_near, with_holders
 from verse_tray.reading.differences import Comparison
 from verse_tray.sites.load import Where
 from verse_tray.sites.records import Slot
@@ -44,8 +43,11 @@ class Way(NamedTuple):
     """What goes into the region's field."""
     parts: tuple[Part, ...]
     """What goes elsewhere."""
-    reference: bool = False
-    """Whether nothing but a reference goes into the field."""
+
+    @property
+    def reference(self) -> bool:
+        """Whether nothing but a reference goes into the field."""
+        return self.name == "all in a holder"
 
 
 class Outcome(NamedTuple):
@@ -104,7 +106,6 @@ class Ways:
         """
         self._piece = piece
         self._where = where
-        self._index = index
         self._holder = holder
         self.editor = region_editor(where, index)
         """The editor of the region, with the site's page around the piece."""
@@ -189,7 +190,7 @@ class Ways:
                 field = f"{apart.markup.rstrip()}\n{reference}\n"
                 yield Way("code in a holder", field, (Part(f"{code}\n", "holder", target),))
         text = self._piece.source.text
-        yield Way("all in a holder", f"{reference}\n", (Part(text, "holder", target),), True)
+        yield Way("all in a holder", f"{reference}\n", (Part(text, "holder", target),))
 
     def outcome(self, way: Way, texts: tuple[str, ...] = ()) -> Outcome:
         """Return what comes of a way.
@@ -201,7 +202,7 @@ class Ways:
         texts, site = texts or (way.field,), self._where.site
         pastes = [Paste(each.text, each.kind, each.target, ()) for each in way.parts]
         held = {each.target.name: published(site, each) for each in pastes if each.target.kind == "holder"}
-        editor = _holding(self.editor, held)
+        editor = with_holders(self.editor, held)
         made = [journey(Piece(self._piece.source.edited(text)), editor) for text in texts]
         view = made[0].published_view
         if way.name != "whole" or len(made) > 1:
@@ -231,14 +232,3 @@ def _scripts_text(scripts: tuple[Script, ...], slot: Slot) -> str:
     if slot.wraps:
         return "\n;\n".join(each.text for each in scripts) + "\n"
     return script_elements(scripts) + "\n"
-
-
-def _holding(editor: Editor, held: dict[str, str]) -> Editor:
-    from msgspec import structs
-
-    fill = editor.profile.publish.fill
-    if not held or fill is None:
-        return editor
-    fill = structs.replace(fill, holders={**fill.holders, **held})
-    profile = structs.replace(editor.profile, publish=structs.replace(editor.profile.publish, fill=fill))
-    return Editor(editor.name, profile, editor.frame, editor.theme, editor.folder)

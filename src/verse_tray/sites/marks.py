@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import re
 
+from verse_tray.editors.page import THEME_MARK
 from verse_tray.model.patterns import lazy
 
-THEME_MARK = "<!-- theme -->"
-"""Where the theme goes."""
 _MARK = lazy(r"<!--\s*(region|slot):\s*([\w-]+)\s*-->")
 _ANY_MARK = lazy(r"<!--\s*(?:(region|slot):\s*([\w-]+)|theme)\s*-->")
 _HEAD_ENDS = lazy(r"</head\s*>|(?=<body\b)", re.IGNORECASE)

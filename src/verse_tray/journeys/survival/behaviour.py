@@ -11,7 +11,8 @@ from verse_tray.markup.tree import Element, own_text
 from verse_tray.model.patterns import lazy
 from verse_tray.piece.view import View
 
-_DOERS = frozenset("button details dialog form iframe input script select summary textarea".split())
+DOERS = frozenset("button details dialog form iframe input script select summary textarea".split())
+"""Elements that do something."""
 _WORDS = lazy(r"[\w-]+")
 
 
@@ -29,7 +30,7 @@ def count_behaviour(written: View, after: View, sandbox: tuple[str, ...] | None 
         now = after.by_key.get(element.key)
         muted = now is not None and sandbox is not None and bool(muted_by(now, sandbox))
         works = now is not None and not muted
-        if element.name in _DOERS:
+        if element.name in DOERS:
             total += 1
             kept += works and now is not None and now.name == element.name and _same_source(element, now) and (
                 (element.key, "") not in astray
@@ -52,7 +53,7 @@ def code_led_astray(written: View, after: View) -> dict[tuple[int, str], list[st
     Returns:
         The names by the element's key and the handler's name; that is empty for a script.
     """
-    gone = _names(written) - _names(after)
+    gone = names_of(written) - names_of(after)
     if not gone:
         return {}
     found: dict[tuple[int, str], list[str]] = {}
@@ -64,13 +65,14 @@ def code_led_astray(written: View, after: View) -> dict[tuple[int, str], list[st
         if element.name == "script" and now.name == "script":
             code[""] = own_text(now)
         for name, text in code.items():
-            named = [each for each in gone.intersection(_WORDS.findall(text)) if _is_named(text, each)]
+            named = [each for each in gone.intersection(_WORDS.findall(text)) if is_named(text, each)]
             if named:
                 found[element.key, name] = sorted(named)
     return found
 
 
-def _names(view: View) -> set[str]:
+def names_of(view: View) -> set[str]:
+    """Return the classes and identifiers of a page."""
     found: set[str] = set()
     for element in view.elements:
         if element.attributes:
@@ -78,7 +80,7 @@ def _names(view: View) -> set[str]:
     return found - {""}
 
 
-def _is_named(code: str, name: str) -> bool:
+def is_named(code: str, name: str) -> bool:
     """Tell whether code names a class or an identifier: in quotes, perhaps behind a mark of selectors."""
     return re.search(rf"""["'`][^"'`\n]*(?<![\w-]){re.escape(name)}(?![\w-])""", code) is not None
 
