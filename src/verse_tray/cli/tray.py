@@ -28,36 +28,28 @@ def opened() -> TrayAtWork:
 
 def check_tray(form: str, threshold: Verdict | None, *, every: bool) -> bool:
     """Check the pieces that have changed, say how all are, and return whether one is at or above the threshold."""
-    from verse_tray.cli.screen import console, print_raw, show, with_progress
+    from verse_tray.cli.screen import console, explain, print_raw, show, with_progress
     from verse_tray.reports.tray_text import checked_text
 
     tray = opened()
     text = form == "text"
     changed = tray.changed(tray.state.checked) if text else list(tray.pieces)
-    screen, worst = console(), Verdict.INTACT
+    screen = console()
     if changed:
         from verse_tray.reports.formats import Wanted, report_in
-        from verse_tray.tasks.check import CheckRequest, check
-        from verse_tray.tasks.tray import remember_check
+        from verse_tray.tasks.tray import check_tray
 
-        results = []
-        for name in with_progress(changed, len(changed), "Checking", 2):
-            (result,) = check([tray.piece(name)], CheckRequest(tuple(tray.editors(name))))
-            verdicts = {"": result.verdict(None).value}
-            verdicts |= {each.editor.name: result.verdict(each).value for each in result.journeys}
-            told = [*result.mistakes, *(one for each in result.journeys for one in result.findings(each))]
-            remember_check(tray, name, verdicts, sum(1 for each in told if each.severity.value != "note"))
-            worst = max(worst, result.worst, key=lambda each: each.rank)
-            if text:
-                show(screen, report_in("text")([result], Wanted(every, screen.width, threshold, in_tray=True)))
-            else:
-                results.append(result)
+        results = with_progress(check_tray(tray, changed), len(changed), "Checking", 2)
+        report, wanted = report_in(form), Wanted(every, screen.width, threshold, in_tray=True)
+        if text:
+            show(screen, report(results, wanted))
+        else:
+            print_raw(report(results, wanted))
         tray.save()
-        if not text:
-            print_raw(report_in(form)(results, Wanted(every, threshold=threshold)))
-            return threshold is not None and worst.rank >= threshold.rank
+        explain(tray.notes)
     known = {name: tray.state.checked[name] for name in tray.pieces}
-    show(screen, checked_text(tray.loaded.tray.title, known, changed, "checked"))
+    if text:
+        show(screen, checked_text(tray.loaded.tray.title, known, changed, "checked"))
     return _reaches([each.verdicts for each in known.values()], threshold)
 
 
@@ -68,14 +60,15 @@ def _reaches(verdicts: Sequence[dict[str, str]], threshold: Verdict | None) -> b
 
 def fit_tray(threshold: Verdict | None) -> bool:
     """Fit the pieces that have changed to the editors of their places, and say how all are."""
-    from verse_tray.cli.screen import console, note, show, with_progress
+    from verse_tray.cli.screen import console, explain, note, show, with_progress
     from verse_tray.reports.tray_text import checked_text
     from verse_tray.tasks.tray import fit_tray
 
     tray = opened()
     changed = tray.changed(tray.state.fitted)
     for _ in with_progress(fit_tray(tray, note), len(changed), "Fitting", 2):
-        tray.save()
+        pass
+    explain(tray.notes)
     known = {name: tray.state.fitted[name] for name in tray.pieces}
     show(console(), checked_text(tray.loaded.tray.title, known, changed, "fitted"))
     if changed:
@@ -85,16 +78,17 @@ def fit_tray(threshold: Verdict | None) -> bool:
 
 def place_tray(threshold: Verdict | None) -> bool:
     """Place the pieces on every site on which something has changed, and say what is ready to paste."""
-    from verse_tray.cli.screen import console, show, with_progress
+    from verse_tray.cli.screen import console, explain, show, with_progress
     from verse_tray.model.errors import InputError
     from verse_tray.reports.tray_text import placed_text
-    from verse_tray.tasks.tray_placing import place_tray, sites_of, stale_sites, standings
+    from verse_tray.tasks.tray_placing import place_tray, stale_sites, standings
 
     tray = opened()
-    if not sites_of(tray):
+    if not tray.sites:
         raise InputError('tray.toml: no piece says where it goes. Add [[pieces.NAME.on]] with page = "SITE:PAGE".')
     stale = stale_sites(tray)
     changed = [site for site, _ in with_progress(place_tray(tray), len(stale), "Placing", 2)]
+    explain(tray.notes)
     show(console(), placed_text(tray.loaded.tray.title, tray.state.placed, changed, standings(tray)))
     return _reaches([each.verdicts for each in tray.state.placed.values()], threshold) or any(
         threshold is not None and each.findings for each in tray.state.placed.values()
@@ -121,18 +115,13 @@ def show_standing() -> None:
 
 def preview_tray() -> None:
     """Write a sheet for each piece that has changed."""
-    from verse_tray.cli.screen import note, with_progress
-    from verse_tray.tasks.outputs import write_whole
-    from verse_tray.tasks.tray import remember_preview
-    from verse_tray.tasks.tray_views import sheet_of
+    from verse_tray.cli.screen import explain, note, with_progress
+    from verse_tray.tasks.tray_views import preview_tray
 
     tray = opened()
     changed = tray.changed(tray.state.previewed)
-    for name in with_progress(changed, len(changed), "Looking", 2):
-        path = tray.folder / "previews" / f"{name}.html"
-        write_whole(path, sheet_of(tray, name))
-        remember_preview(tray, name)
-        tray.save()
+    for path in with_progress(preview_tray(tray), len(changed), "Looking", 2):
         note(f"Wrote {path}: open it in a browser.")
+    explain(tray.notes)
     if not changed:
         note("Nothing has changed: the sheets in the folder previews show the pieces as they are.")

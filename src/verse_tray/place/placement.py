@@ -195,14 +195,17 @@ class _Placing:
 
     def _in_order(self) -> list[Paste]:
         """Return the pastes in an order in which nothing is used before it is there."""
-        fields = _RANKS["markup"]  # by their places; what is of another rank keeps its order
-        places = {fields: lambda each: (each.target.page, each.target.name, each.index)}
-        ranked = sorted(self._pastes, key=lambda each: (each[0], places.get(each[0], lambda _: ())(each[1])))
-        return [each for _, each in ranked]
+        return [each for _, each in sorted(self._pastes, key=_order)]
 
 
 _RANKS = {"libraries": 0, "styles": 1, "holder": 2, "scripts-first": 3, "markup": 4, "scripts": 5}
 """Order of the pastes by what they are."""
+
+
+def _order(ranked: tuple[int, Paste]) -> tuple[int, str, str, int]:
+    """Return what pastes are ordered by: those into fields by their places, others of one rank as they came."""
+    rank, paste = ranked
+    return (rank, paste.target.page, paste.target.name, paste.index) if rank == _RANKS["markup"] else (rank, "", "", 0)
 
 
 def _best(ways: Ways, wanted: Wanted) -> tuple[Outcome, Outcome, tuple[str, ...]]:

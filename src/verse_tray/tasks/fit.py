@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 
@@ -44,7 +44,7 @@ def fit_piece(piece: Piece, request: FitRequest) -> Iterator[Fitted]:
         InputError: there is no such strategy.
         UnknownEditorError, ProfileError: see :func:`verse_tray.load_editor`.
     """
-    strategies, width = _chosen(request), PHONE if request.phone else DESKTOP
+    strategies, width = chosen_strategies(request.only, request.without), PHONE if request.phone else DESKTOP
     editors = chosen_editors(() if "all" in request.editors else request.editors)
     if request.together:
         yield from fit_together(piece, editors, strategies, width=width, icons=request.icons)
@@ -59,12 +59,24 @@ def mended_by_browsers(piece: Piece) -> list[Finding]:
     return sorted((each for each in broken if each.severity is not Severity.NOTE), key=lambda each: each.severity.rank)
 
 
-def _chosen(request: FitRequest) -> list[Strategy]:
+def chosen_strategies(only: Sequence[str], without: Sequence[str], where: str = "--") -> tuple[Strategy, ...]:
+    """Return the strategies that may be used.
+
+    Args:
+        only: Names of those that may; none at all for every one.
+        without: Names of those that may not.
+        where: What stands before ``only`` and ``without`` where they were written.
+
+    Raises:
+        InputError: there is no such strategy.
+    """
     known = [each.name for each in STRATEGIES]
-    for option, names in (("--only", request.only), ("--without", request.without)):
+    for option, names in (("only", only), ("without", without)):
         for name in names:
             if name not in known:
                 near = spelling(name, known, 0.5)
-                raise InputError(f"{option} {name}: there is no such strategy{near} There are {listed(known, 30)}.")
-    wanted = frozenset(request.only or known) - frozenset(request.without)
-    return [each for each in STRATEGIES if each.name in wanted]
+                raise InputError(
+                    f"{where}{option} {name}: there is no such strategy{near} There are {listed(known, 30)}."
+                )
+    wanted = frozenset(only or known) - frozenset(without)
+    return tuple(each for each in STRATEGIES if each.name in wanted)

@@ -3,37 +3,22 @@
 from __future__ import annotations
 
 import hashlib
+import os
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from datetime import date
 from pathlib import Path
 
 from verse_tray.model.errors import InputError
+from verse_tray.model.findings import Severity
 from verse_tray.model.phrasing import listed, nearest
 from verse_tray.place.steps import Step
-from verse_tray.tasks.tray import TrayAtWork
+from verse_tray.tasks.tray import TrayAtWork, site_of
 from verse_tray.trays.keys import version_of
 from verse_tray.trays.state import Pasted, PastedKey, PasteVersion, PlacedOn, Standing
 
 PLACED = "placed"
 """Folder of a tray that placements go to, one for each site."""
-
-
-def site_of(page: str) -> str:
-    """Return what a site is called, of ``SITE:PAGE``."""
-    site = page.rpartition(":")[0] or page
-    return Path(site).name.removesuffix(".toml") or site
-
-
-def sites_of(tray: TrayAtWork) -> dict[str, list[str]]:
-    """Return the pieces that go to each site, by the site's name."""
-    found: dict[str, list[str]] = {}
-    for name, piece in tray.pieces.items():
-        for spot in piece.on:
-            of_site = found.setdefault(site_of(spot.page), [])
-            if name not in of_site:
-                of_site.append(name)
-    return found
 
 
 def site_key(tray: TrayAtWork, names: list[str]) -> str:
@@ -44,7 +29,7 @@ def site_key(tray: TrayAtWork, names: list[str]) -> str:
 def stale_sites(tray: TrayAtWork) -> dict[str, list[str]]:
     """Return the sites whose placement is not as it should be, each with its pieces."""
     found = {}
-    for site, names in sites_of(tray).items():
+    for site, names in tray.sites.items():
         known = tray.state.placed.get(site)
         there = known is not None and (tray.folder / known.folder / "placement.json").is_file()
         if known is None or not there or known.key != site_key(tray, names):
@@ -60,39 +45,38 @@ def place_tray(tray: TrayAtWork) -> Iterator[tuple[str, PlacedOn]]:
             the other sites is whole.
     """
     for site, names in stale_sites(tray).items():
-        from verse_tray.place.placement import place
         from verse_tray.tasks.place import write_placements
 
-        wanted = [each for name in names for each in tray.wanted(name) if each.where.site.name == site]
-        placement = place(wanted[0].where.site, wanted)
+        placement = tray.placement(site)
         ((_, steps, folder),) = write_placements([placement], tray.folder / PLACED / site)
         found = PlacedOn(
             site_key(tray, names),
             str(folder.relative_to(tray.folder)),
-            {f"{Path(each.name).name} in {each.where.page}:{each.where.region}": each.verdict.value
+            {f"{_named(tray, each.name)} in {each.where.page}:{each.where.region}": each.verdict.value
              for each in placement.placed},
-            sum(1 for _, each in placement.findings if each.severity.value != "note"),
-            tuple(_versions(steps)),
+            sum(each.severity is not Severity.NOTE for _, each in placement.findings),
+            tuple(_versions(tray, steps)),
         )  # fmt: skip
         tray.state.placed[site] = found
         tray.save()
         yield site, found
-    for site in [each for each in tray.state.placed if each not in sites_of(tray)]:
+    for site in [each for each in tray.state.placed if each not in tray.sites]:
         del tray.state.placed[site]
 
 
-def _versions(steps: Sequence[Step]) -> Iterator[PasteVersion]:
+def _versions(tray: TrayAtWork, steps: Sequence[Step]) -> Iterator[PasteVersion]:
     """Yield the pastes; of several of the same pieces into the same field, the further ones are numbered."""
     count: Counter[tuple[str, tuple[str, ...]]] = Counter()
     for step in steps:
-        key = step.paste.target.key, _names(step.paste.pieces)
+        key = step.paste.target.key, tuple(_named(tray, each) for each in step.paste.pieces)
         count[key] += 1
         target = key[0] if count[key] == 1 else f"{key[0]} ({count[key]})"
         yield PasteVersion(step.number, target, key[1], version_of(step.paste.text))
 
 
-def _names(pieces: tuple[str, ...]) -> tuple[str, ...]:
-    return tuple(Path(each).name for each in pieces)
+def _named(tray: TrayAtWork, file: str) -> str:
+    """Return a piece's file as seen from the tray."""
+    return Path(os.path.relpath(file, tray.folder)).as_posix()
 
 
 def tick_off(tray: TrayAtWork, numbers: list[str], site: str | None) -> list[PasteVersion]:

@@ -2,26 +2,36 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from verse_tray.editors.chosen import plain_editor
 from verse_tray.editors.themes import chosen_looks
 from verse_tray.journeys.journey import Journey, journey
-from verse_tray.place.placement import place
 from verse_tray.place.views import views_of
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import Side
 from verse_tray.preview.sheet import NARROW, WIDE, Besides, Shown, row_names, sheet
+from verse_tray.tasks.outputs import write_whole
 from verse_tray.tasks.tray import TrayAtWork
-from verse_tray.tasks.tray_placing import sites_of
+from verse_tray.trays.load import FILE
+from verse_tray.trays.state import Checked
 
 _SIDES: tuple[Side, ...] = ("written", "published", "placed")
 
 
-def sheet_of(tray: TrayAtWork, name: str) -> bytes:
-    """Return the sheet of one piece."""
-    return tray_sheet(tray, [name]).encode("utf-8", "replace")
+def preview_tray(tray: TrayAtWork) -> Iterator[Path]:
+    """Write a sheet for each piece that has changed; yield where it stands.
+
+    Raises:
+        OutputError: it cannot be written.
+    """
+    for name in tray.changed(tray.state.previewed):
+        path = tray.folder / "previews" / f"{name}.html"
+        write_whole(path, tray_sheet(tray, [name]).encode("utf-8", "replace"))
+        tray.state.previewed[name] = Checked(tray.key(name))
+        tray.save()
+        yield path
 
 
 def tray_sheet(tray: TrayAtWork, names: Sequence[str], *, script: str = "", sends: str = "") -> str:
@@ -35,10 +45,9 @@ def tray_sheet(tray: TrayAtWork, names: Sequence[str], *, script: str = "", send
     """
     journeys: list[Journey] = []
     placed: list[Besides | None] = []
-    for site in sites_of(tray):
-        wanted = [each for name in tray.pieces for each in tray.wanted(name) if each.where.site.name == site]
-        shown = {tray.piece(name).source.name for name in names}
-        for view in views_of(place(wanted[0].where.site, wanted)):
+    shown = {tray.piece(name).source.name for name in names}
+    for site in tray.sites:
+        for view in views_of(tray.placement(site)):
             if view.whole.piece.source.name in shown:
                 journeys.append(view.whole)
                 placed.append(Besides(view.placed, view.share))
@@ -61,12 +70,8 @@ def tray_sheet(tray: TrayAtWork, names: Sequence[str], *, script: str = "", send
 
 def watched(tray: TrayAtWork) -> tuple[list[Path], list[Path]]:
     """Return the files of a tray, and the folders of sites and profiles beside them."""
-    files = [tray.folder / "tray.toml"]
-    folders: list[Path] = []
+    files, folders = [tray.folder / FILE], list[Path]()
     for piece in tray.pieces.values():
         files += tray.loaded.files_of(piece)
-        for named in (*(spot.page for spot in piece.on), *piece.editors):
-            for path in (tray.folder / named, tray.folder / named.rpartition(":")[0]):
-                if named.partition(":")[0] and path != tray.folder and path.exists():
-                    folders.append(path if path.is_dir() else path.parent)
+        folders += tray.loaded.described(piece)
     return list(dict.fromkeys(files)), list(dict.fromkeys(folders))

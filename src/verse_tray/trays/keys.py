@@ -33,15 +33,7 @@ def piece_key(tray: LoadedTray, name: str, version: str) -> str:
 
 def _described(tray: LoadedTray, piece: TrayPiece) -> Iterable[Path]:
     """Yield the files of sites and profiles that a piece names by a path."""
-    named = [spot.page for spot in piece.on] + list(piece.editors)
-    folders = []
-    for each in dict.fromkeys(named):
-        for path in (tray.folder / each, tray.folder / each.rpartition(":")[0]):
-            if each.partition(":")[0] and path != tray.folder and path.exists():
-                folders.append(path if path.is_dir() else path.parent)
-                break
-    for folder in dict.fromkeys(folders):
-        # a site's folder may hold the folders of its editors
+    for folder in tray.described(piece):  # a site's folder may hold the folders of its editors
         found = [path for path in folder.rglob("*") if path.suffix in (".toml", ".html", ".css") and path.is_file()]
         yield from sorted(found)[:_MOST_FILES]
 

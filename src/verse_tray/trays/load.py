@@ -32,6 +32,21 @@ class LoadedTray:
             if not each.startswith("-") and _is_file(path):
                 yield path
 
+    def described(self, piece: TrayPiece) -> list[Path]:
+        """Return the folders of the sites and profiles of the author's that a piece names by a path."""
+        found = []
+        for named in dict.fromkeys((*(spot.page for spot in piece.on), *piece.editors)):
+            if (path := self.beside(named)) is not None:
+                found.append(path if path.is_dir() else path.parent)
+        return list(dict.fromkeys(found))
+
+    def beside(self, named: str) -> Path | None:
+        """Return the path that a site, an editor, or a page or variant of one is named by; None for a plain name."""
+        for text in (named, named.rpartition(":")[0]):
+            if text and (path := self.folder / text).exists():
+                return path
+        return None
+
 
 def is_tray(folder: Path) -> bool:
     """Tell whether a folder is a tray."""
