@@ -24,6 +24,19 @@ BAD_INPUT: dict[str, tuple[list[str], str]] = {
     "output is a folder": (["preview", "piece.html", "-o", "."], ".: it cannot be written"),
     "no JSON": (["editors", "adopt", "piece.html", "--name", "n"], "this is not JSON"),
     "no piece": (["check"], "give at least one file"),
+    "no piece to fit": (["fit"], "there is no tray.toml in this one"),
+    "an option for a site with a template": (
+        ["place", "piece.html", "--in", "piece.html", "--after", "<p>", "--region", "body"],
+        "--region: goes without --in",
+    ),
+    "an option that a template has no use for": (
+        ["place", "piece.html", "--in", "piece.html", "--after", "<p>", "--format", "json"],
+        "--format: goes without --in",
+    ),
+    "a paste of an earlier placement, placed anew": (
+        ["place", "--copy", "1", "-o", "x", "--as-given"],
+        "--as-given: is for a file",
+    ),
     "ragged rows": (["make", "table", "ragged.csv"], "ragged.csv:3: this row has 1 value"),
     "a quote that is never closed": (["fill", "piece.html", "--data", "quote.csv"], "quote.csv:2: this row cannot be"),
     "records in another encoding": (["make", "table", "latin.csv"], "latin.csv:1:2: byte 0xe9 is not UTF-8"),

@@ -21,6 +21,7 @@ from hypothesis import strategies as st
 
 from support.program import run as start
 from verse_tray.markup.parse import parse_document
+from verse_tray.markup.scan import Kind, scan
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError, SettingsError, VerseTrayError
 from verse_tray.model.spans import Span
@@ -34,7 +35,10 @@ from verse_tray.place.template import insert
 from verse_tray.sites.contradictions import contradictions
 from verse_tray.sites.load import STAND_INS, Where, chosen_page, chosen_region, known_sites, load_site, split_page
 from verse_tray.tasks.clipboard import copy_text
+from verse_tray.tasks.new import KINDS, NewTray, begin_tray
 from verse_tray.tasks.place import write_placements
+from verse_tray.tasks.tray import TrayAtWork
+from verse_tray.tasks.tray_placing import place_tray
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "placing.toml").read_text("utf-8"))
 TEXTS = [row[0] for row in CASES["placed"]]
@@ -260,6 +264,17 @@ def test_elements_end_where_browsers_let_them_end(parts: list[str]) -> None:
             assert element_end(text, tag, xml=False) == (spans[0].end, True)
 
 
+@settings(max_examples=200)
+@given(st.lists(st.sampled_from(CASES["snippets"]), max_size=12))
+def test_the_tags_of_a_template_are_those_that_browsers_find(parts: list[str]) -> None:
+    text = "<body>" + "".join(parts) + "<hr>"
+    kinds = {Kind.START: "start", Kind.END: "end", Kind.COMMENT: "comment"}
+    found = [(kinds[each.kind], each.start) for each in scan(text) if each.kind in kinds]
+    bogus = {("comment", each.start()) for each in re.finditer(r"</[^a-z]|<[?!](?!--)", text, re.IGNORECASE)}
+    found = [each for each in found if each not in bogus]  # what only browsers take for a comment is no landmark
+    assert [(each.kind, each.span.start) for each in tags_of(text, xml=False)] == found
+
+
 @pytest.mark.parametrize(("text", "said"), CASES["trays"])
 def test_a_tray_that_cannot_be_used_is_refused(text: str, said: str, folder: Path) -> None:
     tray = folder / "tray"
@@ -308,6 +323,44 @@ def test_a_tray_from_its_beginning_to_the_old_banner(tmp_path: Path) -> None:
     ):
         assert run([*command], tray).returncode in (0, 1)
         assert (tray / file).is_file()
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_kind_of_piece_begins_a_tray_that_can_be_placed(kind: str, tmp_path: Path) -> None:
+    names = begin_tray(NewTray(tmp_path / "t", kind, "field-blog:post", "sidebar"))
+    assert {path.name for path in (tmp_path / "t").iterdir()} == set(names)
+    ((site, found),) = place_tray(TrayAtWork(tmp_path / "t"))
+    assert (site, set(found.verdicts.values()) <= {"intact", "rewritten"}) == ("field-blog", True)
+
+
+def test_a_tray_fills_hosts_makes_and_watches_what_is_the_authors_own(tmp_path: Path) -> None:
+    shutil.copytree(STAND_INS / "field-shop", tmp_path / "our" / "shop")
+    for name, text in CASES["own_tray"].items():
+        (tmp_path / name).write_text(text, "utf-8")
+
+    def placed_now() -> list[str]:
+        return [site for site, _ in place_tray(TrayAtWork(tmp_path))]
+
+    assert (placed_now(), placed_now()) == (["our-shop", "field-blog"], [])
+    (pasted,) = (tmp_path / "placed" / "our-shop").glob("*-delivery-*.html")
+    assert "Low at <b>06:10</b>" in pasted.read_text("utf-8")
+    assert 'src="https://pictures.example.org/tide.png"' in pasted.read_text("utf-8")
+    for name, again in (("our/shop/site.toml", "our-shop"), ("our/shop/guide.html", "our-shop"),
+                        ("tides.csv", "our-shop"), ("rows.csv", "field-blog")):  # fmt: skip
+        with (tmp_path / name).open("a", encoding="utf-8") as file:
+            file.write("\n" if name.endswith("csv") else "<!-- x -->" if name.endswith("html") else "# x\n")
+        assert (name, placed_now()) == (name, [again])
+
+
+def test_what_a_slot_cannot_take_and_code_from_elsewhere(tmp_path: Path) -> None:
+    piece = Piece(Source(f"<style>.q{{color:teal}}/*{'x' * 60_000}*/</style><p class=q>Low</p>", "a.html"))
+    wanted = Wanted(piece, where_of("survey-site:reports", "body"))
+    told = [each.message for _, each in place(wanted.where.site, [wanted]).findings if each.rule == "place/slot-full"]
+    assert len(told) == 1
+    assert "60,000" in told[0]
+    text = "<P  ALIGN=center onclick='x()'>Low<FONT color=teal> tide</FONT>\n<script>x()</script>"
+    given_as = Wanted(Piece(Source(text, "b.html")), where_of("course-site:lesson", "body"), as_given=True)
+    assert [each.text for each in place(given_as.where.site, [given_as]).pastes] == [text]
 
 
 def test_only_files_of_an_earlier_placement_are_written_over(folder: Path) -> None:

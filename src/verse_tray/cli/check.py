@@ -35,6 +35,7 @@ class Threshold(StrEnum):
 
 
 def command(
+    context: typer.Context,
     files: Annotated[
         list[str] | None, typer.Argument(metavar="FILE...", help="Files of HTML; - is standard input.")
     ] = None,
@@ -113,7 +114,7 @@ def command(
         _explain(explain)
         return
     if not files:
-        _check_tray(str(format), fail_on, every=every, others=bool(editor or silence or render or fix or region))
+        _check_tray(context, str(format), fail_on, every=every)
         return
     silenced = tuple(silence or ())
     if write and not fix:
@@ -132,20 +133,13 @@ def command(
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _check_tray(form: str, fail_on: Threshold, *, every: bool, others: bool) -> None:
+def _check_tray(context: typer.Context, form: str, fail_on: Threshold, *, every: bool) -> None:
     """Check the tray of this folder."""
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.tray import HERE, check_tray
+    from verse_tray.cli.tray import check_tray, tray_asked
     from verse_tray.model.findings import Verdict
-    from verse_tray.trays.load import is_tray
 
-    if not is_tray(HERE):
-        told = "give at least one file of HTML, or - for standard input; without one, the tray of a folder is checked"
-        raise typer.BadParameter(told, param_hint="FILE...")
-    if others:
-        raise typer.BadParameter(
-            "a whole tray is checked as tray.toml says: name the file for that", param_hint="FILE..."
-        )
+    tray_asked(context, "format", "fail_on", "every")
     if check_tray(form, None if fail_on is Threshold.NEVER else Verdict(fail_on.value), every=every):
         raise typer.Exit(ExitCode.FOUND)
 

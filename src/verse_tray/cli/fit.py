@@ -31,6 +31,7 @@ class Keep(StrEnum):
 
 
 def command(
+    context: typer.Context,
     file: Annotated[str | None, typer.Argument(metavar="FILE", help="The piece; - is standard input.")] = None,
     editor: Annotated[
         list[str] | None,
@@ -100,7 +101,7 @@ def command(
     from verse_tray.tasks.fit import FitRequest, fit_piece, mended_by_browsers
 
     if file is None or not editor:
-        _fit_tray(file, fail_on)
+        _fit_tray(context, file, fail_on)
         return
     many = len(set(editor)) > 1 or "all" in editor
     together, several = together and many, many and not together
@@ -145,14 +146,15 @@ def command(
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _fit_tray(file: str | None, fail_on: Threshold) -> None:
+def _fit_tray(context: typer.Context, file: str | None, fail_on: Threshold) -> None:
     """Fit the tray of this folder, where no file is named."""
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.tray import fit_tray
+    from verse_tray.cli.tray import fit_tray, tray_asked
     from verse_tray.model.findings import Verdict
 
     if file is not None:
         raise typer.BadParameter("name the editor that the piece goes into, or all", param_hint="--editor")
+    tray_asked(context, "fail_on")
     if fit_tray(None if fail_on is Threshold.NEVER else Verdict(fail_on.value)):
         raise typer.Exit(ExitCode.FOUND)
 

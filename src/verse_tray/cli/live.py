@@ -23,6 +23,7 @@ from verse_tray.cli.options import (
 
 
 def command(
+    context: typer.Context,
     files: Annotated[
         list[str] | None,
         typer.Argument(metavar="FILE...", help="File of HTML; several parts are joined, as join does."),
@@ -64,8 +65,9 @@ def command(
     from verse_tray.tasks.live import Live, LiveRequest, LiveTray
 
     if not files:
-        from verse_tray.cli.tray import HERE
+        from verse_tray.cli.tray import HERE, tray_asked
 
+        tray_asked(context, "port")
         LiveTray(HERE).serve(
             port, lambda address: note(f"The tray is shown at {address} and kept up to date. Ctrl-C ends it.")
         )

@@ -113,6 +113,22 @@ def place_asked(
     return PlaceRequest(files, tuple(on), tuple(region or ()), position)
 
 
+def only_options(context: typer.Context, told: str, *allowed: str) -> None:
+    """Refuse every option of the command line that has no part in what is asked for: none is ignored in silence.
+
+    Args:
+        context: What was asked for.
+        told: What to do about one.
+        allowed: Names of the parameters that may be given.
+    """
+    for parameter in context.command.params:
+        name = parameter.name or ""
+        source = context.get_parameter_source(name)
+        given = source is not None and source.name == "COMMANDLINE"
+        if given and parameter.param_type_name == "option" and name not in allowed:
+            raise typer.BadParameter(told, param_hint=max(parameter.opts, key=len))
+
+
 def needs_data(data: str | None, record: str | None, *, extremes: bool) -> None:
     """Refuse options that choose among records where there are none, or that contradict each other."""
     if extremes and record is not None:

@@ -7,13 +7,16 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from verse_tray.cli.options import Format, Threshold
+from verse_tray.cli.options import Format, Threshold, only_options
 
 if TYPE_CHECKING:
+    from verse_tray.place.in_templates import Landmarks
     from verse_tray.place.placement import Placement
+    from verse_tray.place.template import How
 
 
 def command(
+    context: typer.Context,
     files: Annotated[
         list[str] | None, typer.Argument(metavar="FILE...", help="The pieces, in order; - is standard input.")
     ] = None,
@@ -103,22 +106,23 @@ def command(
       verse-tray place header.html --in theme.html --after '<!-- landmark: desktop -->' --write
     """
     if not files and copy is None and not (template or before or after or instead_of):
-        _tray(done, on, fail_on, standing=standing, others=bool(region or position or as_given or out))
+        _tray(context, done, on, fail_on, standing=standing)
         return
     if done or standing:
         raise typer.BadParameter("is for a tray: leave the files out", param_hint="--done" if done else "--standing")
     if copy is not None and not files:
         if out is None:
             raise typer.BadParameter("names a paste of a folder: give it with -o", param_hint="--copy")
+        only_options(context, "is for a file, and none is named", "copy", "out")
         _copy(out, copy)
         return
     if not files:
         raise typer.BadParameter("give at least one file of HTML, or - for standard input", param_hint="FILE...")
-    landmarks = [(how, each) for how, given in (("before", before), ("after", after), ("instead-of", instead_of))
-                 for each in given or ()]  # fmt: skip
+    ways: dict[How, list[str] | None] = {"before": before, "after": after, "instead-of": instead_of}
+    landmarks = [(how, each) for how, given in ways.items() for each in given or ()]
     if template:
-        if on:
-            raise typer.BadParameter("goes without --on: a template is no site", param_hint="--in")
+        allowed = ("template", "before", "after", "instead_of", "write", "editor", "out", "fail_on")
+        only_options(context, "goes without --in: a template is no site", *allowed)
         _in_templates(files, template, landmarks, editor, out, write=write, fails=fail_on is not Threshold.NEVER)
         return
     given = [f"--{how}" for how, _ in landmarks] + ["--write"] * write + ["--editor"] * bool(editor)
@@ -129,7 +133,7 @@ def command(
     from verse_tray.model.errors import InputError
     from verse_tray.model.findings import Severity, Verdict
     from verse_tray.place.placement import worst
-    from verse_tray.reports.placement_text import placement_json
+    from verse_tray.reports.placement_text import as_json, placement_record
     from verse_tray.tasks.place import PlaceRequest, place_pieces
 
     if not on:
@@ -139,7 +143,7 @@ def command(
     if format is Format.JSON:
         from verse_tray.place.steps import steps_of
 
-        print_raw(placement_json([(each, steps_of(each)) for each in placements]))
+        print_raw(as_json(placement_record([(each, steps_of(each)) for each in placements])))
     if format is Format.TEXT or out is not None:
         _write(placements, files, out, told=format is Format.TEXT)
     if copy is not None:
@@ -154,19 +158,15 @@ def command(
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _tray(done: list[str] | None, on: list[str] | None, fail_on: Threshold, *, standing: bool, others: bool) -> None:
+def _tray(
+    context: typer.Context, done: list[str] | None, on: list[str] | None, fail_on: Threshold, *, standing: bool
+) -> None:
     """Place the tray of this folder, tick off what was pasted, or tell what stands where."""
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.tray import HERE, place_tray, show_standing, tick_off
+    from verse_tray.cli.tray import place_tray, show_standing, tick_off, tray_asked
     from verse_tray.model.findings import Verdict
-    from verse_tray.trays.load import is_tray
 
-    if not is_tray(HERE):
-        told = "give at least one file of HTML, or - for standard input; without one, the tray of a folder is placed"
-        raise typer.BadParameter(told, param_hint="FILE...")
-    if others or (on and not done):
-        told = "a tray is placed as its file says: name a file for these options"
-        raise typer.BadParameter(told, param_hint="FILE...")
+    tray_asked(context, *(("done", "on") if done else ("standing",) if standing else ("fail_on",)))
     if done:
         if on and len(on) > 1:
             raise typer.BadParameter("names one site here", param_hint="--on")
@@ -204,7 +204,7 @@ def _copy(folder: Path, number: int) -> None:
 def _in_templates(
     files: list[str],
     templates: list[str],
-    landmarks: list[tuple[str, str]],
+    landmarks: Landmarks,
     editor: str | None,
     out: Path | None,
     *,
@@ -226,7 +226,7 @@ def _in_templates(
         raise typer.BadParameter("several templates are not printed: add --write", param_hint="--in")
     if write and out is not None:
         raise typer.BadParameter("writes the template itself: leave -o out", param_hint="--write")
-    made = place_in_templates(TemplateRequest(files[0], tuple(templates), tuple(landmarks), editor))  # type: ignore[arg-type]
+    made = place_in_templates(TemplateRequest(files[0], tuple(templates), tuple(landmarks), editor))
     for each in made:
         for told in each.notes:
             note(told)

@@ -54,6 +54,7 @@ class Part(StrEnum):
 
 
 def command(
+    context: typer.Context,
     file: Annotated[str | None, typer.Argument(metavar="FILE", help="File of HTML; - is standard input.")] = None,
     editor: Editors = None,
     out: Annotated[Path | None, typer.Option("-o", "--out", metavar="OUT.html", help="Where the sheet goes.")] = None,
@@ -137,8 +138,9 @@ def command(
     from verse_tray.tasks.preview import Preview, PreviewRequest, TrialRequest
 
     if file is None:
-        from verse_tray.cli.tray import preview_tray
+        from verse_tray.cli.tray import preview_tray, tray_asked
 
+        tray_asked(context)
         preview_tray()
         return
     sides = tuple(each.value for each in dict.fromkeys(only or ()))

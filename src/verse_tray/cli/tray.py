@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+import typer
+
 from verse_tray.model.findings import Verdict
 
 if TYPE_CHECKING:
@@ -13,6 +15,22 @@ if TYPE_CHECKING:
 
 HERE = Path()
 """The folder that a tray is looked for in."""
+
+
+def tray_asked(context: typer.Context, *allowed: str) -> None:
+    """Refuse a command without a file where there is no tray, or with options that are for a file.
+
+    Args:
+        context: What was asked for.
+        allowed: Names of the parameters that are for a tray too.
+    """
+    from verse_tray.cli.options import only_options
+    from verse_tray.trays.load import is_tray
+
+    if not is_tray(HERE):
+        told = "give at least one file of HTML, or - for standard input; without one, the tray of a folder is taken, "
+        raise typer.BadParameter(f"{told}and there is no tray.toml in this one", param_hint="FILE...")
+    only_options(context, "has no part in this: a tray is taken as its tray.toml says; name a file for it", *allowed)
 
 
 def opened() -> TrayAtWork:

@@ -17,7 +17,7 @@ from verse_tray.editors.filters import Filter
 from verse_tray.editors.lists import Lists
 from verse_tray.editors.profile import FORMAT, Profile
 from verse_tray.model.errors import ProfileError, ProfileFault, UnknownEditorError
-from verse_tray.model.inputs import read_file, read_utf8, stands_in
+from verse_tray.model.inputs import read_beside, read_file
 
 STAND_INS = Path(__file__).parent / "stand_ins"
 PIECE_MARK = "<!-- piece -->"
@@ -241,25 +241,12 @@ def _page(
 
 def _beside(profile: Path, file: str, key: str, text: str, faults: list[ProfileFault]) -> str | None:
     """Read a file of a profile's folder; None when there is none and ``text``, the profile, does not ask for it."""
-    if Path(file).name != file:  # a profile may come from somebody else: it is to show no file of this machine
-        faults.append(_fault(key, f"expected the name of a file beside the profile, got {file!r}", text))
+    if not text and not (profile.parent / file).exists():
         return None
-    try:
-        path = profile.parent / file
-        if path.exists() and not stands_in(profile.parent, path):
-            faults.append(
-                _fault(key, f"{file} is no plain file of the profile's folder; put the file itself there", text)
-            )
-            return None
-        return read_utf8(path)
-    except FileNotFoundError:
-        if text:
-            faults.append(_fault(key, f"there is no file {file} beside the profile", text))
-    except UnicodeDecodeError:
-        faults.append(_fault(key, f"{file} is not UTF-8; save it as UTF-8", text))
-    except (OSError, ValueError) as error:
-        faults.append(_fault(key, f"{file!r} cannot be read: {getattr(error, 'strerror', None) or error}", text))
-    return None
+    read, fault = read_beside(profile, file, "profile")
+    if fault:
+        faults.append(_fault(key, fault, text))
+    return read
 
 
 def _left_out(base: dict[str, Any], own: dict[str, Any], text: str) -> list[ProfileFault]:

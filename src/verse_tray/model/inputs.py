@@ -65,6 +65,34 @@ def stands_in(folder: Path, path: Path) -> bool:
     return path.resolve().parent == folder.resolve() and path.is_file()
 
 
+def read_beside(described: Path, file: str, what: str) -> tuple[str | None, str]:
+    """Read a file that stands beside another which names it.
+
+    That other may come from somebody else: it is to show no file of this machine but those of its own folder.
+
+    Args:
+        described: The file that names it.
+        file: Its name.
+        what: What the other describes, for messages: ``site``.
+
+    Returns:
+        Its text, lines ending in LF, and nothing; or None and why it cannot be read.
+    """
+    if Path(file).name != file:
+        return None, f"expected the name of a file beside the {what}, got {file!r}"
+    path = described.parent / file
+    try:
+        if path.exists() and not stands_in(described.parent, path):
+            return None, f"{file} is no plain file of the {what}'s folder; put the file itself there"
+        return read_utf8(path), ""
+    except FileNotFoundError:
+        return None, f"there is no file {file} beside the {what}"
+    except UnicodeDecodeError:
+        return None, f"{file} is not UTF-8; save it as UTF-8"
+    except (OSError, ValueError) as error:
+        return None, f"{file!r} cannot be read: {getattr(error, 'strerror', None) or error}"
+
+
 def was_read(path: Path) -> bool:
     """Tell whether a file, links followed, is one that this run has read.
 

@@ -10,10 +10,8 @@ from secrets import token_hex
 from selectolax.lexbor import LexborHTMLParser
 
 from verse_tray.markup.names import VOID
-from verse_tray.place.tags import Tag, tags_of
+from verse_tray.place.tags import OF_TEXT, Tag, tags_of
 
-_OF_TEXT = frozenset("script style textarea title xmp iframe noembed noframes".split())
-"""Elements whose contents are text: the next end tag of that name ends them."""
 _FIRST, _TIMES = 200, 8
 """How many tags behind the element are looked at first, and how many times as many are after each failure."""
 
@@ -32,7 +30,7 @@ def element_end(text: str, tag: Tag, *, xml: bool) -> tuple[int, bool] | None:
     if xml:
         return _by_tags(text, tag)
     from_it = tags_of(text, xml=False, start=tag.span.start, name=tag.name)
-    if tag.name in _OF_TEXT:
+    if tag.name in OF_TEXT:
         ended = next(islice(from_it, 1, None), None)
         return (ended.span.end, True) if ended is not None and ended.kind == "end" else None
     found = _by_parser(text, tag, from_it)

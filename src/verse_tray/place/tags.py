@@ -13,14 +13,16 @@ from verse_tray.model.spans import Span
 
 _ATTRIBUTES = r"(?:[\s/]++|[^\s/>][^\s/>=]*+(?:\s*+=\s*+(?:\"[^\"]*+\"|'[^']*+'|(?![\"'])[^\s>]*+))?+)*+"
 _COMMENT = r"(!--(?:-?>|.*?(?:--!?>|\Z)))"
-_RAW = r"(?i:script|style|textarea|title|xmp|iframe|noembed|noframes)"
+OF_TEXT = ("script", "style", "textarea", "title", "xmp", "iframe", "noembed", "noframes")
+"""Elements whose contents are text: the next end tag of that name ends them."""
+_RAW = f"(?i:{'|'.join(OF_TEXT)})"
 # groups: a comment; slash, name and attributes of a tag; name, attributes and contents of one whose contents are text
 _TAG = rf"(/?)((?!{_RAW}[\s/>])[A-Za-z][^\s/>]*+|(?<=/){_RAW}(?=[\s/>]))({_ATTRIBUTES})>"
-_OF_TEXT = rf"({_RAW})(?=[\s/>])({_ATTRIBUTES})>(.*?)(?=</(?i:\5)[\s/>]|\Z)"
+_WITH_TEXT = rf"({_RAW})(?=[\s/>])({_ATTRIBUTES})>(.*?)(?=</(?i:\5)[\s/>]|\Z)"
 _OTHER = r"(?:[!?]|/(?![A-Za-z]))[^>]*+>?"
 _SECTIONS = r"!\[CDATA\[.*?(?:\]\]>|\Z)|\?.*?(?:\?>|\Z)|![^>\[]*+(?:\[[^\]]*+\][^>]*+)?>"
-_HTML = lazy(rf"<(?:{_COMMENT}|{_TAG}|{_OF_TEXT}|{_OTHER})", re.DOTALL)
-_XML = lazy(rf"<(?:{_COMMENT}|{_TAG}|{_OF_TEXT}|{_SECTIONS})", re.DOTALL)
+_HTML = lazy(rf"<(?:{_COMMENT}|{_TAG}|{_WITH_TEXT}|{_OTHER})", re.DOTALL)
+_XML = lazy(rf"<(?:{_COMMENT}|{_TAG}|{_WITH_TEXT}|{_SECTIONS})", re.DOTALL)
 _ATTRIBUTE = lazy(r"([^\s/>][^\s/>=]*+)(?:\s*+=\s*+(?:\"([^\"]*+)\"|'([^']*+)'|([^\s>]*+)))?+")
 _IS_XML = lazy(r"\s*<\?xml\b|<html\b[^>]*\sxmlns:|<[A-Za-z][\w-]*:[A-Za-z]", re.IGNORECASE)
 

@@ -11,6 +11,7 @@ from verse_tray.fit.judge import of_hundred
 from verse_tray.place.placement import Placement
 from verse_tray.place.steps import Step
 from verse_tray.place.words import outcome_sentence, summary
+from verse_tray.reports.check_json import finding_record
 
 
 def placement_lines(placement: Placement, steps: Sequence[Step], folder: Path | None) -> Iterator[str]:
@@ -40,12 +41,17 @@ def _between(step: Step) -> str:
     return f"It comes behind {step.before}{f', before {step.after}' if step.after else ''}."
 
 
-def placement_json(placements: Sequence[tuple[Placement, Sequence[Step]]]) -> str:
-    """Return placements as JSON; docs/placing.md describes it."""
-    return msgspec.json.format(msgspec.json.encode({
+def placement_record(placements: Sequence[tuple[Placement, Sequence[Step]]]) -> dict[str, object]:
+    """Return placements as a JSON object; docs/placing.md describes it."""
+    return {
         "format": "verse-tray/1",
         "placements": [_placement(placement, steps) for placement, steps in placements],
-    }), indent=2).decode() + "\n"  # fmt: skip
+    }
+
+
+def as_json(record: dict[str, object]) -> str:
+    """Return a record as the text of a JSON file."""
+    return msgspec.json.format(msgspec.json.encode(record), indent=2).decode() + "\n"
 
 
 def _placement(placement: Placement, steps: Sequence[Step]) -> dict[str, object]:
@@ -88,17 +94,6 @@ def _placement(placement: Placement, steps: Sequence[Step]) -> dict[str, object]
             }
             for step in steps
         ],
-        "findings": [
-            {
-                "piece": name,
-                "rule": each.rule,
-                "stage": each.stage,
-                "message": each.message,
-                "line": each.line,
-                "column": each.column,
-                "severity": each.severity.value,
-            }
-            for name, each in placement.findings
-        ],
+        "findings": [{"piece": name, **finding_record(each)} for name, each in placement.findings],
         "notes": list(placement.notes),
     }

@@ -10,7 +10,7 @@ from typing import NamedTuple
 from verse_tray.config.settings import read_settings
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.model.errors import ProfileFault, SettingsError, UnknownSiteError
-from verse_tray.model.inputs import read_utf8, stands_in
+from verse_tray.model.inputs import read_beside
 from verse_tray.model.phrasing import nearest
 from verse_tray.sites.records import Page, Region, Site
 
@@ -192,16 +192,7 @@ class _Loading:
 
     def _file(self, file: str, key: str) -> str:
         """Read a file beside the site's."""
-        try:
-            path = self._path.parent / file
-            if Path(file).name != file or (path.exists() and not stands_in(self._path.parent, path)):
-                self._fault(key, f"expected the name of a plain file beside the site's, got {file!r}")
-                return ""
-            return read_utf8(path)
-        except FileNotFoundError:
-            self._fault(key, f"there is no file {file} beside the site's")
-        except UnicodeDecodeError:
-            self._fault(key, f"{file} is not UTF-8; save it as UTF-8")
-        except (OSError, ValueError) as error:
-            self._fault(key, f"{file!r} cannot be read: {getattr(error, 'strerror', None) or error}")
-        return ""
+        text, fault = read_beside(self._path, file, "site")
+        if fault:
+            self._fault(key, fault)
+        return text or ""

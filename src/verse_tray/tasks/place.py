@@ -81,7 +81,7 @@ def write_placements(placements: Sequence[Placement], folder: Path) -> Iterator[
         OutputError: something cannot be written, or the folder holds something else.
     """
     from verse_tray.preview.placed import paste_sheet, paste_sheet_markdown
-    from verse_tray.reports.placement_text import placement_json
+    from verse_tray.reports.placement_text import placement_record
 
     for placement in placements:
         into = folder if len(placements) == 1 else folder / placement.site.name
@@ -93,7 +93,7 @@ def write_placements(placements: Sequence[Placement], folder: Path) -> Iterator[
             files["page.html" if len(placement.pages) == 1 else f"page-{page}.html"] = placement.page(page)
         written = {name: _digest(_bytes(text)) for name, text in files.items()}
         earlier = _clear(into, files)
-        record = msgspec.json.decode(placement_json([(placement, steps)]))
+        record = placement_record([(placement, steps)])
         # first what is ours, old and new: a run that is ended on the way leaves files that the next one knows
         _write_record(into, record | {"files": written, "before": earlier})
         for name, text in files.items():
@@ -103,7 +103,9 @@ def write_placements(placements: Sequence[Placement], folder: Path) -> Iterator[
 
 
 def _write_record(folder: Path, record: dict[str, object]) -> None:
-    write_whole(folder / RECORD, msgspec.json.format(msgspec.json.encode(record), indent=2) + b"\n", again=True)
+    from verse_tray.reports.placement_text import as_json
+
+    write_whole(folder / RECORD, as_json(record).encode(), again=True)
 
 
 def _bytes(text: str) -> bytes:

@@ -98,11 +98,11 @@ def row(
     score = rendered.score if rendered is not None else None
     groups = grouped([("", list(made.findings))])
     store.more.setdefault("rows", {})[called] = _details(made)
-    record = journey.piece.source.name.partition(RECORD)[2]
+    number = journey.piece.source.name.partition(RECORD)[2]
     return render(
         "sheet/row.html",
         name=called,
-        record=Path(journey.piece.source.name).name if shown.titled else record and f"Record {record}",
+        label=Path(journey.piece.source.name).name if shown.titled else number and f"Record {number}",
         title=editor.profile.title,
         verdict=journey.verdict.value,
         counts=[(about, count.kept, count.of, count.percent) for about, count in named if count.of],
