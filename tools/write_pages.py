@@ -17,7 +17,7 @@ from stand_ins_page import stand_ins_page
 
 from verse_tray.config.schema import whole_schema
 from verse_tray.editors.schema import profile_schema
-from verse_tray.journeys.steps import FILTER, FINISHING, OPENING, PANE, STEPS
+from verse_tray.journeys.steps import FILTER, FINISHING, OPENING, PANE
 from verse_tray.journeys.steps.step import Step
 from verse_tray.reading.compare import WEIGHTS
 from verse_tray.reading.thresholds import THRESHOLDS
@@ -41,7 +41,7 @@ def order_of_steps() -> str:
     """Return the table of the steps in their order."""
     rows = ["| order | step | stages | profile keys |", "|---|---|---|---|"]
     for number, step in enumerate((*PANE, *OPENING, *FILTER, *FINISHING), 1):
-        stages = "filter" if step in FILTER else next(name for name, steps in STEPS.items() if step in steps)
+        stages = "any" if step.keys and step not in PANE else "paste" if step in PANE else "reopen"
         keys = ", ".join(f"`{camel(key)}`" for key in step.keys) or "none: what the author types there"
         rows.append(f"| {number} | `{step.name}` | {stages} | {keys} |")
     return "\n".join(rows)
@@ -68,26 +68,35 @@ def guide(steps: Iterable[Step], more: Iterable[tuple[str, str, str]] = ()) -> s
 
 _NO_STEPS = (
     (
-        "`save.writes`",
-        "`as-typed`: what stays, stays as it was typed; `anew`: all is written as browsers do",
-        "`as-typed`",
+        "`writes`",
+        "`as-typed`: what stays, stays as it was typed; `tags-anew`: text stays so, tags are written anew; `anew`: all "
+        "is written as browsers do",
+        "`as-typed`; in `reopen` `anew`",
     ),
     (
-        "`save.references`, `reopen.references`",
+        "`references`",
         "how signs beyond ASCII are stored: `plain`, `named`, `numeric`",
         "`plain`",
     ),
     (
-        "`save.cleans`, `publish.cleans`",
+        "`cleans`",
         "`once`, or `until-safe`: what was written is read back as browsers do, and filtered again until no code is "
         "left that the stage forbids",
         "`once`",
     ),
     (
-        "`save.voidTags`, `reopen.voidTags`",
-        "how tags without an end tag are written when all is written anew: `plain` (`<br>`), `slash` (`<br />`)",
+        "`voidTags`",
+        "how tags without an end tag are written when tags are written anew: `plain` (`<br>`), `slash` (`<br />`), "
+        "`tight-slash` (`<br/>`)",
         "`plain`",
     ),
+    (
+        "`textSigns`, `valueSigns`",
+        "how single signs of text, and of attributes' values, are written when they are written anew: "
+        '`{ \'"\' = "&quot;" }`',
+        "as browsers do",
+    ),
+    ("`attributeOrder`", "`sorted`: attributes are written in the order of their names", "`typed`"),
     ("`publish.asked`", "whether saving is not enough", "`false`"),
 )
 
@@ -107,7 +116,7 @@ def parts() -> dict[str, str]:
 def keys_by_name() -> str:
     """Return a sentence with the keys of the stages, as they stand in their tables."""
     keys = [key for step in (*PANE, *OPENING, *FINISHING) for key in step.keys]
-    keys += ["writes", "references", "void_tags", "cleans", "asked"]
+    keys += ["writes", "references", "void_tags", "text_signs", "value_signs", "attribute_order", "cleans", "asked"]
     told = f"Their keys by name: {', '.join(f'`{camel(key)}`' for key in keys)}."
     return "\n".join(textwrap.wrap(told, 120))
 

@@ -52,7 +52,7 @@ def contradictions(profile: Profile, text: str) -> list[ProfileFault]:
                         said = f"{name[1]} stands in {held[name]} as well; leave it in one of the two"
                         faults.append(ProfileFault(path, said, *locate(text, path)))
                     held.setdefault(name, key)
-        faults += _syntaxes(record, stage, text)
+        faults += [*_syntaxes(record, stage, text), *_signs(record, stage, text)]
     return faults
 
 
@@ -65,6 +65,20 @@ def _syntaxes(record: Filter, stage: str, text: str) -> list[ProfileFault]:
         except SyntaxStringError as error:
             path = f"{stage}.styles.syntax.{name}"
             faults.append(ProfileFault(path, f"this is no CSS syntax string: {error}", *locate(text, path)))
+    return faults
+
+
+def _signs(record: Filter, stage: str, text: str) -> list[ProfileFault]:
+    """Return a fault for every sign that would be written as another."""
+    from verse_tray.markup.references import decode
+
+    faults = []
+    for key, signs, in_value in (("textSigns", record.text_signs, False), ("valueSigns", record.value_signs, True)):
+        for sign, written in signs.items():
+            path = f"{stage}.{key}.{sign}"
+            if len(sign) != 1 or decode(written, attribute=in_value)[0] != sign or (in_value and written == '"'):
+                said = f"{written!r} does not stand for {sign!r}; write one sign, and a reference to that same sign"
+                faults.append(ProfileFault(path, said, *locate(text, path)))
     return faults
 
 

@@ -5,9 +5,10 @@ Key names are those of ``editor.toml``; list names follow the HTML Sanitizer API
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
-from msgspec import Meta, Struct
+from verse_tray.editors.building import Building
+from verse_tray.editors.record import Name, Record
 
 HTML_NAMESPACE = "http://www.w3.org/1999/xhtml"
 SVG_NAMESPACE = "http://www.w3.org/2000/svg"
@@ -15,11 +16,6 @@ MATHML_NAMESPACE = "http://www.w3.org/1998/Math/MathML"
 XLINK_NAMESPACE = "http://www.w3.org/1999/xlink"
 
 Namespace = Literal["http://www.w3.org/1999/xhtml", "http://www.w3.org/2000/svg", "http://www.w3.org/1998/Math/MathML"]
-Name = Annotated[str, Meta(min_length=1)]
-
-
-class Record(Struct, frozen=True, forbid_unknown_fields=True, rename="camel", kw_only=True):
-    """What every record of a profile is: frozen, strict, with camel-case keys."""
 
 
 class ElementName(Record, frozen=True, kw_only=True):
@@ -63,7 +59,7 @@ class Addresses(Record, frozen=True, kw_only=True):
     """Schemes that are kept; None keeps all."""
     relative: bool = True
     """Whether an address without a scheme is kept."""
-    attributes: dict[str, tuple[str, ...]] = {}
+    attributes: dict[str, tuple[str, ...]] = {}  # noqa: RUF012
     """Schemes for one attribute, in place of ``schemes``; relative addresses count as not listed."""
     remove_schemes: tuple[str, ...] = ()
     """Schemes that are taken away where a click or a form would follow them."""
@@ -73,7 +69,7 @@ class Addresses(Record, frozen=True, kw_only=True):
     """Address that relative ones are made absolute with; None leaves them as they are."""
     in_place: str | None = None
     """What stands in the place of an address that is not kept, such as ``#``; None takes the attribute away."""
-    gates: dict[str, Name] = {}
+    gates: dict[str, Name] = {}  # noqa: RUF012
     """For an attribute, an address that goes in front of those of hosts, which follow it encoded, such as
     ``https://out.example/?to=``."""
 
@@ -85,9 +81,9 @@ class Styles(Record, frozen=True, kw_only=True):
     """Properties that are kept, ``*`` at the end for any that begin so, such as ``border-*``; None keeps all."""
     remove_properties: tuple[str, ...] = ()
     """Properties that go, ``*`` at the end for any that begin so."""
-    values: dict[str, tuple[str, ...]] = {}
+    values: dict[str, tuple[str, ...]] = {}  # noqa: RUF012
     """For a property, the only values that are kept."""
-    syntax: dict[str, Name] = {}
+    syntax: dict[str, Name] = {}  # noqa: RUF012
     """For a property, or ``*`` for those that are not named, which values are kept, as a CSS syntax string such as
     ``<length>+ | auto``."""
     whole_attribute: bool = False
@@ -113,8 +109,8 @@ class SetAttribute(Record, frozen=True, kw_only=True):
     """Whether only links and media of another host are given it: those whose address has a host."""
 
 
-class Filter(Record, frozen=True, kw_only=True):
-    """What a stage takes away or rewrites, whichever stage it is."""
+class Filter(Building, frozen=True, kw_only=True):
+    """What a stage takes away or rewrites, whichever stage it is, and how it writes what is left."""
 
     cleans: Literal["once", "until-safe"] = "once"
     """Whether what was written is read back as browsers do and filtered again until no code is left that the stage
@@ -147,7 +143,7 @@ class Filter(Record, frozen=True, kw_only=True):
     """Elements that stay and lose their contents."""
     other_elements: Literal["drop", "unwrap", "escape"] = "drop"
     """What becomes of elements that ``elements`` does not list."""
-    rename_elements: dict[str, Name | NewName] = {}
+    rename_elements: dict[str, Name | NewName] = {}  # noqa: RUF012
     """New names of elements, by the old one."""
     attributes: tuple[str, ...] | None = None
     """Attributes that every element keeps, ``*`` at the end for any that begin so, such as ``aria-*``; None keeps all
@@ -168,15 +164,29 @@ class Filter(Record, frozen=True, kw_only=True):
     """What is put in front of every identifier, and of every reference to one within the piece."""
     addresses: Addresses = Addresses()
     styles: Styles = Styles()
-    need_attributes: dict[str, tuple[Name, ...]] = {}
+    need_attributes: dict[str, tuple[Name, ...]] = {}  # noqa: RUF012
     """For an element, attributes of which it needs one at least, such as ``href`` for ``a``: one that has none of them
     left goes, and leaves its contents."""
     set_attributes: tuple[SetAttribute, ...] = ()
     """Attributes that elements are given."""
-    boolean_attributes: Literal["keep", "empty", "repeat"] = "keep"
-    """How attributes whose being there is all that counts are written: as they are, ``checked=""``, or
-    ``checked="checked"``."""
+    boolean_attributes: Literal["keep", "empty", "repeat", "bare"] = "keep"
+    """How attributes whose being there is all that counts are written: as they are, ``checked=""``,
+    ``checked="checked"``, or ``checked`` alone where tags are written anew."""
     between_tags: Literal["keep", "drop"] = "keep"
     """Whether white space that stands by itself between two tags goes."""
+    writes: Literal["as-typed", "tags-anew", "anew"] = "as-typed"
+    """Whether the rest is stored as it was typed, or its tags are written anew and its text is not, or everything is
+    written anew as a browser would."""
+    references: Literal["plain", "named", "numeric"] = "plain"
+    """How signs beyond ASCII are stored when everything is written anew: as they are, or as references."""
+    void_tags: Literal["plain", "slash", "tight-slash"] = "plain"
+    """Whether tags that never have an end tag are written as ``<br>``, ``<br />`` or ``<br/>`` when they are written
+    anew."""
+    text_signs: dict[str, str] = {}  # noqa: RUF012
+    """How single signs of the text are written when it is written anew: ``"`` as ``&quot;``, say."""
+    value_signs: dict[str, str] = {}  # noqa: RUF012
+    """How single signs in the values of attributes are written when tags are."""
+    attribute_order: Literal["typed", "sorted"] = "typed"
+    """Whether attributes are written in the order of their names when tags are written anew."""
     beyond16_bits: Literal["keep", "drop", "cut"] = "keep"
     """What becomes of characters beyond 16 bits (emoji and some scripts): kept, dropped, or the text ends there."""

@@ -5,16 +5,12 @@ Every default changes nothing: an empty profile describes an editor that keeps w
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
-from msgspec import Meta
-
-from verse_tray.editors.filters import Filter, Name, Record
+from verse_tray.editors.filters import Filter
+from verse_tray.editors.record import Name, NotNegative, Positive, Record
 
 FORMAT = "verse-tray-editor/1"
-
-Positive = Annotated[int, Meta(ge=1)]
-NotNegative = Annotated[int, Meta(ge=0)]
 
 
 class Paste(Filter, frozen=True, kw_only=True):
@@ -30,73 +26,12 @@ class Paste(Filter, frozen=True, kw_only=True):
 class Save(Filter, frozen=True, kw_only=True):
     """What the editor does when the author saves."""
 
-    writes: Literal["as-typed", "anew"] = "as-typed"
-    """Whether the rest is stored as it was typed, or everything is written anew as a browser would."""
-    references: Literal["plain", "named", "numeric"] = "plain"
-    """How signs beyond ASCII are stored when everything is written anew: as they are, or as references."""
-    void_tags: Literal["plain", "slash"] = "plain"
-    """Whether tags that never have an end tag are written as ``<br>`` or as ``<br />`` when all is written anew."""
-
 
 class Reopen(Filter, frozen=True, kw_only=True):
     """What the visual pane does when a stored piece is opened in it and saved again; all is written anew."""
 
-    paragraphs: bool = False
-    """Whether blank lines in text outside blocks make paragraphs, and single line ends make line breaks."""
-    white_space: Literal["keep", "fold"] = "keep"
-    """Whether white space is folded into single spaces, outside ``pre`` and ``textarea``."""
-    non_breaking_spaces: Literal["keep", "plain"] = "keep"
-    """Whether non-breaking spaces become plain ones."""
-    quotes: Literal["keep", "straight"] = "keep"
-    """Whether curly quotes in text become straight ones."""
-    merge_elements: tuple[str, ...] = ()
-    """Elements that become one when two alike stand side by side."""
-    nesting: Literal["keep", "repair"] = "keep"
-    """Whether text-level elements around blocks are moved inside them, and stray list items get their list."""
-    remove_empty_elements: tuple[str, ...] = ()
-    """Elements that go when they hold neither text nor anything that shows."""
-    trailing_breaks: Literal["keep", "drop"] = "keep"
-    """What becomes of line breaks at the end of blocks."""
-    references: Literal["plain", "named", "numeric"] = "plain"
-    """How signs beyond ASCII are stored."""
-    void_tags: Literal["plain", "slash"] = "plain"
-    """Whether tags that never have an end tag are written as ``<br>`` or as ``<br />``."""
-
-
-class Players(Record, frozen=True, kw_only=True):
-    """Links to films that become players."""
-
-    long: Name
-    """Long form of a film's address, with ``{id}`` in the place of its name, such as
-    ``https://films.example/watch?film={id}``."""
-    short: str | None = None
-    """Short form, such as ``https://film.example/{id}``."""
-    player: Name
-    """Address of the player in the frame, with ``{id}``."""
-    width: Positive = 640
-    """Width of the player in CSS pixels."""
-    height: Positive = 360
-    """Height of the player in CSS pixels."""
-    links: bool = True
-    """Whether linked text becomes a player, and not just an address that stands by itself."""
-    leave_alone: str | None = None
-    """Query parameter, such as ``plain=1``, that keeps a link a link. It counts in the long form only, behind an
-    ampersand that is escaped in the stored text."""
-
-
-class Fill(Record, frozen=True, kw_only=True):
-    """References to holders of raw code, and fields, filled in when the page is built."""
-
-    opening: Name = "{{"
-    """What stands before a name."""
-    closing: Name = "}}"
-    """What stands behind a name."""
-    values: dict[str, str] = {}  # noqa: RUF012
-    """Texts of fields, by name."""
-    holders: dict[str, str] = {}  # noqa: RUF012
-    """Markup of holders, by name; no rule of the editor touches it."""
-    unknown: Literal["leave", "blank", "error"] = "leave"
-    """What becomes of a name that is neither: it is left as it is, it is left out, or the page is not built."""
+    writes: Literal["as-typed", "tags-anew", "anew"] = "anew"
+    """As for any stage; what opens a piece mostly writes all of it anew."""
 
 
 class Publish(Filter, frozen=True, kw_only=True):
@@ -104,20 +39,6 @@ class Publish(Filter, frozen=True, kw_only=True):
 
     asked: bool = False
     """Whether saving is not enough: readers see the piece only once the page is published."""
-    fill: Fill | None = None
-    players: Players | None = None
-    address_links: bool = False
-    """Whether addresses that stand in text become links."""
-    typography: Literal["keep", "curly"] = "keep"
-    """Whether straight quotes become curly ones, and two or three hyphens dashes."""
-    typography_in_code: bool = False
-    """Whether that happens in code samples too."""
-    link_rel: tuple[str, ...] = ()
-    """Link types that every link is given in ``rel``."""
-    link_target: str | None = None
-    """Window that every link is given in ``target``."""
-    own_hosts: tuple[str, ...] = ()
-    """Hosts whose links get neither."""
 
 
 class View(Record, frozen=True, kw_only=True):

@@ -9,7 +9,7 @@ from weakref import WeakKeyDictionary
 from verse_tray.editors.filters import Filter
 from verse_tray.editors.lists import Lists
 from verse_tray.editors.load import Editor
-from verse_tray.editors.profile import Limit, Reopen, Save
+from verse_tray.editors.profile import Limit
 from verse_tray.journeys import notices
 from verse_tray.journeys.alive import come_alive, holds_forbidden
 from verse_tray.journeys.fixpoint import Fixpoint, find_fixpoint
@@ -22,14 +22,13 @@ from verse_tray.journeys.stages import Stage
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps import steps_of
 from verse_tray.journeys.steps.step import Step
-from verse_tray.journeys.writing import write
-from verse_tray.markup.serialise import PLAIN, Form
+from verse_tray.journeys.writing import form_of, write
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Change
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.view import View
 
-_NO_LISTS = Lists(Save())
+_NO_LISTS = Lists(Filter())
 _LONG = 100_000  # signs of a text whose trees are let go as soon as may be
 _MOST_ROUNDS = 20
 """How often an editor that cleans until nothing forbidden is left tries to; then it refuses the piece."""
@@ -201,9 +200,7 @@ class Pipeline:
     def _write(self, state: State, stage: str) -> None:
         """Write what the steps have left."""
         record: Filter = state.record
-        anew = state.anew or isinstance(record, Reopen) or (isinstance(record, Save) and record.writes == "anew")
-        form = Form(record.references, record.void_tags == "slash") if isinstance(record, Save | Reopen) else PLAIN
-        self.snapshot, wrote = write(self.snapshot, state, "anew" if anew else "as-typed", form)
+        self.snapshot, wrote = write(self.snapshot, state, "anew" if state.anew else record.writes, form_of(record))
         if not self._silent:
             self._changes += [lambda: list(state.edits.changes), wrote]
         if len(self.snapshot.text) > _LONG:  # told at once: until then they hold the trees of the round

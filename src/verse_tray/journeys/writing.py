@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Literal
 
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.edits import Edit
 from verse_tray.journeys.snapshot import Snapshot
 from verse_tray.journeys.splicing import splice
@@ -12,7 +13,7 @@ from verse_tray.journeys.state import State
 from verse_tray.markup.parse import browser_serialisation, is_read_as
 from verse_tray.markup.references import decode
 from verse_tray.markup.round_trip import reads_back
-from verse_tray.markup.serialise import PLAIN, Form, end_tag, escape_text, holds_raw_text, serialise, start_tag
+from verse_tray.markup.serialise import PLAIN, Form, Slash, end_tag, escape_text, holds_raw_text, serialise, start_tag
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.findings import Change, Location, Severity
 from verse_tray.model.spans import Span
@@ -21,14 +22,14 @@ from verse_tray.piece.source_map import SourceMap, SplicedSourceMap
 
 
 def write(
-    snapshot: Snapshot, state: State, writes: Literal["as-typed", "anew"], form: Form = PLAIN
+    snapshot: Snapshot, state: State, writes: Literal["as-typed", "tags-anew", "anew"], form: Form = PLAIN
 ) -> tuple[Snapshot, Callable[[], list[Change]]]:
     """Write the tree that a stage has edited, and find out whether a browser reads it back as it is.
 
     Args:
         snapshot: What the stage was given.
         state: What its steps have worked on.
-        writes: Whether to keep what was typed, or to write all of it anew.
+        writes: Whether to keep what was typed, or to write tags or all of it anew.
         form: How it is written anew.
 
     Returns:
@@ -50,14 +51,43 @@ def write(
                 tree.nodes(),
             )
             return Snapshot(spliced.text, tree, lambda: after.starts(nodes), source_map=after), list
-    written = plain if form == PLAIN else serialise(tree, form)
+    if writes == "tags-anew" and source_map is not None and source_map.exact:
+        form = form._replace(keeps_text=True)
+    written = plain if form == PLAIN else serialise(tree, form, _typed(source_map))
 
     def is_read_back() -> bool:
         return reads_back(tree, plain.markup) or is_read_as(plain.markup, tree, plain.markup)
 
     lent = source_map is not None or form != snapshot.form
-    made = Snapshot(written.markup, tree, written.starts, form=form, lent=lent, reads_back=is_read_back)
+    known = None if form.keeps_text else form
+    made = Snapshot(written.markup, tree, written.starts, form=known, lent=lent, reads_back=is_read_back)
     return made, lambda: _changes(snapshot, state, written.markup, form, keeps=keeps)
+
+
+def form_of(record: Filter) -> Form:
+    """Return how a stage writes what it writes anew."""
+    slash: Slash = {"plain": "", "slash": " /", "tight-slash": "/"}[record.void_tags]  # type: ignore[assignment]
+    return Form(
+        record.references,
+        slash,
+        tuple(record.text_signs.items()),
+        tuple(record.value_signs.items()),
+        record.attribute_order == "sorted",
+        record.boolean_attributes == "bare",
+    )
+
+
+def _typed(source_map: SourceMap | None) -> Callable[[Text], str | None]:
+    return lambda text: None if source_map is None else _typed_text(source_map, text)
+
+
+def _typed_text(source_map: SourceMap, text: Text) -> str | None:
+    """Return how a text was typed; None where nobody knows, or it was edited."""
+    span = source_map.span(text)
+    if span is None:
+        return None
+    wrote = source_map.text[span.start : span.end]
+    return wrote if decode(wrote, attribute=False)[0] == text.data else None
 
 
 def _moved(source_map: SourceMap, log: Sequence[Edit]) -> dict[int, int]:
@@ -83,6 +113,12 @@ def _changes(snapshot: Snapshot, state: State, markup: str, form: Form, *, keeps
         message = "Readers see the same."
         if form.slash != was.slash:
             message = f"Tags such as <br> are stored {'with' if form.slash else 'without'} a slash. {message}"
+        if (form.text_signs, form.value_signs) != (was.text_signs, was.value_signs):
+            message = f"Some signs are stored otherwise. {message}"
+        if form.is_sorted != was.is_sorted:
+            message = f"Attributes are stored in another order. {message}"
+        if form.is_bare != was.is_bare:
+            message = f"Attributes without a value are stored otherwise. {message}"
         if form.references != was.references:
             message = f"Signs beyond ASCII are stored otherwise: {_REFERENCES[form.references]}. {message}"
         return [Change("writing/references", stage, message, Severity.NOTE)]
@@ -157,7 +193,9 @@ class _Differences:
             return
         raw = id(text) in self._raw
         wrote = self._map.text[span.start : span.end]
-        markup = text.data if raw else escape_text(text.data, self._form.references)
+        if self._form.keeps_text and _typed_text(self._map, text) is not None:
+            return
+        markup = text.data if raw else escape_text(text.data, self._form.references, self._form.text_signs)
         # a run that holds more than its own text flowed together around tags, which are told below
         own = markup == wrote or raw or decode(wrote, attribute=False)[0] == text.data
         if own and wrote.replace("\r\n", "\n").replace("\r", "\n") != markup:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from functools import cached_property, lru_cache
 from itertools import accumulate
 from typing import Literal, NamedTuple
@@ -12,6 +13,8 @@ from verse_tray.markup.tree import Element, Node, Text, Tree
 
 References = Literal["plain", "named", "numeric"]
 """How signs beyond ASCII are written: as they are, or as references."""
+Slash = Literal["", " /", "/"]
+Signs = tuple[tuple[str, str], ...]
 
 
 class Form(NamedTuple):
@@ -19,8 +22,18 @@ class Form(NamedTuple):
 
     references: References = "plain"
     """How signs beyond ASCII are written."""
-    slash: bool = False
-    """Whether tags of elements that never have an end tag close with a blank and a slash, as XML wants it."""
+    slash: Slash = ""
+    """What closes the tags of elements that never have an end tag, before the angle bracket."""
+    text_signs: tuple[tuple[str, str], ...] = ()
+    """Signs of texts, and how each is written, where the standard's way is not taken."""
+    value_signs: tuple[tuple[str, str], ...] = ()
+    """Signs of attributes' values, and how each is written."""
+    is_sorted: bool = False
+    """Whether attributes stand in the order of their names."""
+    is_bare: bool = False
+    """Whether attributes without a value are written without one."""
+    keeps_text: bool = False
+    """Whether text stands as it was typed, where that is known."""
 
 
 PLAIN = Form()
@@ -29,8 +42,13 @@ _SPECIAL_IN_TEXT = re.compile("[&<>\xa0]").search
 _SPECIAL_IN_ATTRIBUTE = re.compile('[&<>"\xa0]').search
 
 
-def escape_text(data: str, references: References = "plain") -> str:
-    """Escape a text's data (13.3, "escaping a string"), and write signs beyond ASCII as ``references``."""
+def escape_text(data: str, references: References = "plain", signs: Signs = ()) -> str:
+    """Escape a text's data (13.3, "escaping a string"), and write signs beyond ASCII as ``references``.
+
+    ``signs`` that are written otherwise come first.
+    """
+    if signs:
+        return _signed(data, signs, lambda part: escape_text(part, references))
     if references != "plain" and not data.isascii():
         return _referenced(escape_text(data), references)
     if not _SPECIAL_IN_TEXT(data):
@@ -38,13 +56,22 @@ def escape_text(data: str, references: References = "plain") -> str:
     return data.replace("&", "&amp;").replace("\xa0", "&nbsp;").replace("<", "&lt;").replace(">", "&gt;")
 
 
-def escape_attribute(value: str, references: References = "plain") -> str:
+def escape_attribute(value: str, references: References = "plain", signs: Signs = ()) -> str:
     """Escape an attribute's value (13.3, "escaping a string" in the attribute mode)."""
+    if signs:
+        return _signed(value, signs, lambda part: escape_attribute(part, references))
     if references != "plain" and not value.isascii():
         return _referenced(escape_attribute(value), references)
     if not _SPECIAL_IN_ATTRIBUTE(value):
         return value
     return escape_text(value).replace('"', "&quot;")
+
+
+def _signed(text: str, signs: Signs, rest: Callable[[str], str]) -> str:
+    """Write some signs as told, and what stands between them as ever."""
+    written = dict(signs)
+    parts = re.split(f"([{re.escape(''.join(written))}])", text)
+    return "".join(written[part] if part in written else rest(part) for part in parts if part)
 
 
 def escape_for_quote(value: str, quote: str) -> str:
@@ -77,11 +104,17 @@ def _beyond_ascii() -> re.Pattern[str]:
 
 def start_tag(element: Element, form: Form = PLAIN) -> str:
     """Return the start tag of an element."""
-    ending = " />" if form.slash and element.namespace == HTML and element.name in SERIALISED_AS_VOID else ">"
+    ending = f"{form.slash}>" if element.namespace == HTML and element.name in SERIALISED_AS_VOID else ">"
     if not element.attributes:
         return f"<{element.name}{ending}"
+    items = element.attributes.items()
     written = "".join(
-        [f' {name}="{escape_attribute(value, form.references)}"' for name, value in element.attributes.items()]
+        [
+            f" {name}"
+            if form.is_bare and not value
+            else f' {name}="{escape_attribute(value, form.references, form.value_signs)}"'
+            for name, value in (sorted(items) if form.is_sorted else items)
+        ]
     )
     return f"<{element.name}{written}{ending}"
 
@@ -117,21 +150,26 @@ class Written:
         return {at: node for at, node in pairs if node is not None}
 
 
-def serialise(tree: Tree, form: Form = PLAIN) -> Written:
-    """Serialise a tree in a form."""
-    references = form.references
+def serialise(tree: Tree, form: Form = PLAIN, typed: Callable[[Text], str | None] = lambda _: None) -> Written:
+    """Serialise a tree in a form; ``typed`` tells what stands for a text as it was typed, where that is to stay."""
+    references, signs = form.references, form.text_signs
+    as_ever = not signs and not form.keeps_text
     pieces: list[str] = []
     owners: list[Node | None] = []
     add, own = pieces.append, owners.append
     stack: list[Node | str] = tree.root.children[::-1]  # type: ignore[assignment]
-    pop, plain, special = stack.pop, references == "plain", _SPECIAL_IN_TEXT
+    pop, plain, special = stack.pop, references == "plain" and as_ever, _SPECIAL_IN_TEXT
     raw = False
     while stack:
         node = pop()
         kind = type(node)
         if kind is Text:
             data = node.data  # type: ignore[union-attr]
-            add(data if raw or (plain and not special(data)) else escape_text(data, references))
+            if raw or (plain and not special(data)):
+                add(data)
+            else:
+                was = typed(node) if form.keeps_text else None  # type: ignore[arg-type]
+                add(escape_text(data, references, signs) if was is None else was)
             own(node)  # type: ignore[arg-type]
         elif kind is Element:
             name, children = node.name, node.children  # type: ignore[union-attr]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from msgspec import structs
 from rich.console import RenderableType
 from rich.padding import Padding
 from rich.table import Table
@@ -12,10 +13,11 @@ from rich.text import Text
 from verse_tray.checks.styles.site_class import theme_classes
 from verse_tray.editors.filters import Filter
 from verse_tray.editors.load import Editor
-from verse_tray.editors.profile import Limit, Profile, Publish, Reopen, Save
+from verse_tray.editors.profile import Limit, Profile, Publish, Save
 from verse_tray.editors.themes import themes
 from verse_tray.journeys.limits.use import UNIT_NAMES
 from verse_tray.journeys.steps import FILTER, FINISHING, OPENING, PANE
+from verse_tray.model.phrasing import listed
 from verse_tray.reports.step_sentences import sentences
 
 
@@ -54,25 +56,30 @@ def _site(editor: Editor) -> Iterator[tuple[str, list[tuple[str, str]]]]:
 
 
 def _stages(profile: Profile) -> Iterator[tuple[str, list[tuple[str, str]]]]:
-    yield "When you paste", [*sentences(profile.paste, PANE), *_regions(profile), *sentences(profile.paste, FILTER)]
+    paste = profile.paste
+    done = [each for steps in (OPENING, FILTER, FINISHING) for each in sentences(paste, steps)]
+    yield "When you paste", [*sentences(paste, PANE), *_regions(profile), *done]
     save = profile.save
-    anew = "Everything is written anew, as browsers do." if save.writes == "anew" else "What stays, stays as typed."
-    anew += _references(save) + _cleans(save)
+    anew = _WRITES[save.writes] + _references(save) + _cleans(save)
     nothing_goes = (
         []
-        if save != Save(writes=save.writes, cleans=save.cleans)
+        if save != structs.replace(Save(), **{key: getattr(save, key) for key in _WRITING})
         else [("elements", "Nothing goes and nothing changes.")]
     )
-    yield "When you save", [*sentences(save, FILTER), *nothing_goes, ("writing", anew), *_limits(profile)]
+    did = [*sentences(save, OPENING), *sentences(save, FILTER), *sentences(save, FINISHING)]
+    yield "When you save", [*did, *nothing_goes, ("writing", anew), *_limits(profile)]
     if (reopen := profile.reopen) is not None:
-        anew = "Everything is written anew, as browsers do." + _references(reopen)
+        anew = _WRITES[reopen.writes] + _references(reopen)
         yield (
             "When it is opened in the visual pane and saved again",
-            [*sentences(reopen, OPENING), ("writing", anew), *sentences(reopen, FILTER)],
+            [*sentences(reopen, OPENING), ("writing", anew), *sentences(reopen, FILTER), *sentences(reopen, FINISHING)],
         )
     publish = profile.publish
-    cleaned = [("writing", _cleans(publish).strip())] if publish.cleans != "once" else []
-    told = [*_asked(publish), *sentences(publish, FINISHING), *sentences(publish, FILTER), *cleaned, *_page(profile)]
+    wrote = (_WRITES[publish.writes] if publish.writes != "as-typed" else "") + _references(publish) + _cleans(publish)
+    cleaned = [("writing", wrote.strip())] if wrote else []
+    opened = sentences(publish, OPENING)
+    told = [*_asked(publish), *opened, *sentences(publish, FINISHING), *sentences(publish, FILTER), *cleaned]
+    told += _page(profile)
     yield "When it is published", told
     yield "What you see in the editor", [*_view(profile)]
 
@@ -88,8 +95,23 @@ def _cleans(record: Filter) -> str:
     return " What was written is read back and cleaned again until no code is left that is forbidden."
 
 
-def _references(record: Save | Reopen) -> str:
-    return "" if record.references == "plain" else f" Signs beyond ASCII become {record.references} references."
+_WRITES = {
+    "as-typed": "What stays, stays as typed.",
+    "tags-anew": "Tags are written anew, text stays as typed.",
+    "anew": "Everything is written anew, as browsers do.",
+}
+_WRITING = ("writes", "cleans", "references", "void_tags", "text_signs", "value_signs", "attribute_order")
+"""Keys that tell how it is written, which no reader sees."""
+
+
+def _references(record: Filter) -> str:
+    told = "" if record.references == "plain" else f" Signs beyond ASCII become {record.references} references."
+    for where, signs in (("In text", record.text_signs), ("In values", record.value_signs)):
+        if signs:
+            told += f" {where} {listed([f'{sign} is written {ref}' for sign, ref in signs.items()], 9)}."
+    if record.void_tags != "plain":
+        told += f" Line breaks are written {'<br />' if record.void_tags == 'slash' else '<br/>'}."
+    return told + (" Attributes stand in order of their names." if record.attribute_order == "sorted" else "")
 
 
 def _regions(profile: Profile) -> Iterator[tuple[str, str]]:

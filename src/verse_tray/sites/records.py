@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from verse_tray.editors.filters import Name, Record
+from verse_tray.editors.record import Name, Record
 
 FORMAT = "verse-tray-site/1"
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from verse_tray.editors.filters import Name, Record
+from verse_tray.editors.record import Name, Record
 
 FORMAT = "verse-tray-tray/1"
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Publish
 from verse_tray.fit.draft import Draft
 from verse_tray.journeys.steps.players import film_of
 from verse_tray.markup.splice import Splice
@@ -15,8 +14,7 @@ SENTENCE = "Links to films got the mark by which they stay links."
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
     """Yield the long form of each such address, the mark behind it; nothing where the page knows no mark."""
-    publish = draft.trip.editor.profile.publish
-    rules = publish.players if isinstance(publish, Publish) else None
+    rules = draft.trip.editor.profile.publish.players
     if rules is None or not rules.leave_alone or not any(e.rule == "players/link" for e in draft.trip.changes):
         return
     for element in draft.subject.each("a"):

@@ -74,7 +74,7 @@ OPENING: tuple[Step, ...] = (
     empties.STEP,
     typing.STEP,
 )
-"""What the visual pane does when a piece is opened, before the filter."""
+"""What a visual pane does when a piece is opened, and others may do at any stage, before the filter."""
 FINISHING: tuple[Step, ...] = (
     fill.STEP,
     players.STEP,
@@ -82,13 +82,9 @@ FINISHING: tuple[Step, ...] = (
     typography.STEP,
     links.STEP,
 )
-"""What the page does to a piece when it is built, behind the filter."""
-STEPS: dict[str, tuple[Step, ...]] = {
-    "paste": (*PANE, *FILTER),
-    "save": FILTER,
-    "reopen": (*OPENING, *FILTER),
-    "publish": (*FILTER, *FINISHING),
-}
+"""What a page does to a piece when it is built, and others may do at any stage, behind the filter."""
+_ANY = (*OPENING, *FILTER, *FINISHING)
+STEPS: dict[str, tuple[Step, ...]] = {"paste": (*PANE, *_ANY), "save": _ANY, "reopen": _ANY, "publish": _ANY}
 """The steps of each stage."""
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Publish
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import CODE
@@ -19,8 +19,8 @@ _NOT_IN = CODE | {"a", "button", "textarea"}
 
 def run(state: State) -> None:
     """Make links of the addresses that stand in text outside links and code, where the profile says so."""
-    record = state.record_as(Publish)
-    if record is None or not record.address_links:
+    record = state.record
+    if not record.address_links:
         return
     for text, kept in state.texts(_NOT_IN):
         if kept or text.means is not None:
@@ -46,7 +46,7 @@ def run(state: State) -> None:
     state.settle()
 
 
-def _sentences(record: Publish) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.address_links:
         yield "addresses", "Those that stand in text become links."
 
@@ -58,7 +58,7 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`publish.addressLinks`",
+            "`addressLinks`",
             "addresses in text become links",
             "`false`",
         ),

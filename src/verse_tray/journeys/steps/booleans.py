@@ -25,7 +25,7 @@ def run(state: State) -> None:
         for name in [
             name for name in element.attributes if name in BOOLEAN and name != "hidden"
         ]:  # which has a second value
-            value = name if form == "repeat" else ""
+            value = name if form == "repeat" else ""  # bare is a way of writing it
             if element.attributes[name] != value:
                 message = f"{name} on <{element.name}> is written as {name}=“{value}”. It means the same."
                 change = state.edits.attribute_change("booleans/written", message, Severity.NOTE, element, name)
@@ -34,7 +34,7 @@ def run(state: State) -> None:
 
 def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.boolean_attributes != "keep":
-        how = 'checked="checked"' if record.boolean_attributes == "repeat" else 'checked=""'
+        how = {"empty": 'checked=""', "repeat": 'checked="checked"', "bare": "checked"}[record.boolean_attributes]
         yield "attributes", f"Those whose being there is all that counts are written as {how}."
 
 
@@ -47,7 +47,7 @@ STEP = Step(
         (
             "`booleanAttributes`",
             'how attributes such as `checked` are written: `keep`, `empty` (`checked=""`), `repeat` '
-            '(`checked="checked"`)',
+            '(`checked="checked"`), `bare` (`checked`)',
             "`keep`",
         ),
     ),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Reopen
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import VOID
@@ -14,8 +14,8 @@ from verse_tray.model.findings import Severity
 
 def run(state: State) -> None:
     """Drop listed elements that hold neither text nor another element, inner ones first."""
-    record = state.record_as(Reopen)
-    names = frozenset(record.remove_empty_elements) if record else frozenset()
+    record = state.record
+    names = frozenset(record.remove_empty_elements)
     if not names:
         return
     state.settle()
@@ -41,7 +41,7 @@ def run(state: State) -> None:
             state.edits.drop(element, state.edits.change("empties/drop", message, severity, element))
 
 
-def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.remove_empty_elements:
         yield "empty ones", f"Gone when empty: {', '.join(record.remove_empty_elements)}."
 
@@ -53,7 +53,7 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`reopen.removeEmptyElements`",
+            "`removeEmptyElements`",
             "elements that go when they hold nothing",
             "none",
         ),

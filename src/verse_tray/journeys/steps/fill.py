@@ -6,7 +6,8 @@ import re
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from verse_tray.editors.profile import Fill, Publish
+from verse_tray.editors.building import Fill
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import HTML, INVISIBLE, RAW_TEXT
@@ -19,8 +20,8 @@ from verse_tray.model.spans import Span
 
 def run(state: State) -> None:
     """Fill in what the profile knows, and deal with what it does not know."""
-    record = state.record_as(Publish)
-    if record is None or record.fill is None:
+    record = state.record
+    if record.fill is None:
         return
     marks = _Marks(
         record.fill, re.compile(f"{re.escape(record.fill.opening)}(.{{1,80}}?){re.escape(record.fill.closing)}")
@@ -186,7 +187,7 @@ def _attribute(state: State, marks: _Marks, element: Element, name: str, value: 
 _UNKNOWN = {"leave": "stay as they are", "blank": "are left out", "error": "keep the page from being built"}
 
 
-def _sentences(record: Publish) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if (fill := record.fill) is not None:
         mark = f"{fill.opening}name{fill.closing}"
         known = ", ".join([*fill.values, *(f"{name} (a holder of code)" for name in fill.holders)])
@@ -200,7 +201,7 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`publish.fill`",
+            "`fill`",
             "marks that are filled in: `opening`, `closing` (`{{` and `}}`), `values` (texts by name), "
             "`holders` (raw markup by name), `unknown`: `leave`, `blank`, `error`",
             "none",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Publish
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.frames import covers
 from verse_tray.journeys.steps.step import Step
@@ -15,8 +15,8 @@ from verse_tray.model.findings import Change, Severity
 
 def run(state: State) -> None:
     """Give every link to another host the link types and the window that the profile names."""
-    record = state.record_as(Publish)
-    if record is None or (not record.link_rel and record.link_target is None):
+    record = state.record
+    if not record.link_rel and record.link_target is None:
         return
     for element in state.elements:
         if element.name != "a" or element.namespace == "mathml":
@@ -44,7 +44,7 @@ def _set(state: State, element: Element, name: str, value: str, rule: str, messa
     state.edits.set_attribute(element, name, value, [change])
 
 
-def _sentences(record: Publish) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     gets = [f"rel “{' '.join(record.link_rel)}”"] if record.link_rel else []
     gets += [f"target “{record.link_target}”"] if record.link_target is not None else []
     if gets:
@@ -63,8 +63,8 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`publish.linkRel`, `publish.linkTarget`",
-            "what links are given, but those to `publish.ownHosts`",
+            "`linkRel`, `linkTarget`",
+            "what links are given, but those to `ownHosts`",
             "nothing",
         ),
     ),

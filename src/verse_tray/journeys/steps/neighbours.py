@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Reopen
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Element, Node
@@ -13,8 +13,8 @@ from verse_tray.model.findings import Change, Severity
 
 def run(state: State) -> None:
     """Merge elements that stand side by side with the same name and attributes, where the profile lists them."""
-    record = state.record_as(Reopen)
-    names = frozenset(record.merge_elements) if record else frozenset()
+    record = state.record
+    names = frozenset(record.merge_elements)
     if not names:
         return
     for parent in [state.tree.root, *state.elements]:
@@ -35,7 +35,7 @@ def run(state: State) -> None:
             state.edits.merge(parent, merges)
 
 
-def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.merge_elements:
         yield "neighbours", f"Two alike become one: {', '.join(record.merge_elements)}."
 
@@ -47,7 +47,7 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`reopen.mergeElements`",
+            "`mergeElements`",
             "elements that become one when two alike are neighbours",
             "none",
         ),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Reopen
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import BLOCKS, TEXT_LEVEL
@@ -18,8 +18,8 @@ _LISTS = ("ul", "ol", "menu")
 
 def run(state: State) -> None:
     """Move text-level elements inside the blocks that they hold, and give stray list items a list."""
-    record = state.record_as(Reopen)
-    if record is None or record.nesting != "repair":
+    record = state.record
+    if record.nesting != "repair":
         return
     left = _MOST_MADE
     for parent in [*reversed(state.elements), state.tree.root]:  # inner ones first
@@ -116,7 +116,7 @@ def _listed(state: State, children: list[Node], changes: list[Change]) -> list[N
     return found
 
 
-def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.nesting == "repair":
         yield "nesting", "Text-level elements move inside blocks; stray list items get a list."
 
@@ -128,7 +128,7 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`reopen.nesting`",
+            "`nesting`",
             "`repair`: text-level elements move inside blocks, stray list items get a list",
             "`keep`",
         ),

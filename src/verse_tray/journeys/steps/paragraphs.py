@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Reopen
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State, holds_something
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import BLOCKS, INVISIBLE
@@ -19,8 +19,8 @@ _LINE_END = lazy(r"[ \t]*\n[ \t]*")
 
 def run(state: State) -> None:
     """Make paragraphs of what stands outside blocks, where the profile says so."""
-    record = state.record_as(Reopen)
-    if record is None or not record.paragraphs:
+    record = state.record
+    if not record.paragraphs:
         return
     root = state.tree.root
     children: list[Node] = []
@@ -120,7 +120,7 @@ def _with_breaks(nodes: list[Node]) -> list[Node]:
     return found
 
 
-def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.paragraphs:
         yield "text", "Blank lines outside blocks become paragraphs, single line ends line breaks."
 
@@ -132,7 +132,7 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`reopen.paragraphs`",
+            "`paragraphs`",
             "blank lines outside blocks make paragraphs, line ends line breaks",
             "`false`",
         ),

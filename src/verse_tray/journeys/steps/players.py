@@ -6,7 +6,8 @@ import re
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from verse_tray.editors.profile import Players, Publish
+from verse_tray.editors.building import Players
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.addresses import clean
@@ -28,8 +29,8 @@ class Film(NamedTuple):
 
 def run(state: State) -> None:
     """Put a player in the place of every film's address, alone or linked, unless it bears the leave-alone mark."""
-    record = state.record_as(Publish)
-    if record is None or record.players is None:
+    record = state.record
+    if record.players is None:
         return
     rules = record.players
     state.settle()
@@ -133,7 +134,7 @@ def _text(element: Element) -> str:
     return "".join(found).strip()
 
 
-def _sentences(record: Publish) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if (films := record.players) is not None:
         forms = " or ".join(form.replace("{id}", "…") for form in (films.long, films.short) if form)
         alone = f", unless &amp;{films.leave_alone} stands behind its long form" if films.leave_alone else ""
@@ -147,7 +148,7 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`publish.players`",
+            "`players`",
             "film links that become players: `long` and `short` form of the address with `{id}`, address "
             "of the `player`, `width`, `height`, whether linked text does so too (`links`), the "
             "parameter that prevents it (`leaveAlone`)",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Reopen
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Text
@@ -18,9 +18,7 @@ _CURLY = lazy("[“”„‟‘’‚‛]")
 
 def run(state: State) -> None:
     """Write plain spaces for non-breaking ones, and straight quotes for curly ones, where the profile says so."""
-    record = state.record_as(Reopen)
-    if record is None:
-        return
+    record = state.record
     spaces, quotes = record.non_breaking_spaces == "plain", record.quotes == "straight"
     if not spaces and not quotes:
         return
@@ -40,7 +38,7 @@ def run(state: State) -> None:
             state.edits.replace(text, [Text(data, text.key, means)], changes)
 
 
-def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.non_breaking_spaces == "plain":
         yield "spaces", "Non-breaking spaces become plain ones."
     if record.quotes == "straight":
@@ -57,12 +55,12 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`reopen.nonBreakingSpaces`",
+            "`nonBreakingSpaces`",
             "`plain`: they become plain spaces",
             "`keep`",
         ),
         (
-            "`reopen.quotes`",
+            "`quotes`",
             "`straight`: curly quotes become straight",
             "`keep`",
         ),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Reopen
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import BLOCKS
@@ -14,8 +14,8 @@ from verse_tray.model.findings import Severity
 
 def run(state: State) -> None:
     """Drop the line breaks with which a block ends, where the profile says so."""
-    record = state.record_as(Reopen)
-    if record is None or record.trailing_breaks != "drop":
+    record = state.record
+    if record.trailing_breaks != "drop":
         return
     state.settle()
     for element in state.elements:
@@ -34,7 +34,7 @@ def run(state: State) -> None:
     state.settle()
 
 
-def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.trailing_breaks == "drop":
         yield "line breaks", "Those at the end of blocks go."
 
@@ -46,7 +46,7 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`reopen.trailingBreaks`",
+            "`trailingBreaks`",
             "`drop`: line breaks at the end of blocks go",
             "`keep`",
         ),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Publish
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import CODE
@@ -19,8 +19,8 @@ _OPENS_BEHIND = lazy(r"[\s(\[{<\u2013\u2014\u201c\u2018/-]?\Z")
 
 def run(state: State) -> None:
     """Write curly quotes and dashes, where the profile says so, and in code only if it says so too."""
-    record = state.record_as(Publish)
-    if record is None or record.typography != "curly":
+    record = state.record
+    if record.typography != "curly":
         return
     before = ""  # the last sign in front of a text: whether a quote opens or closes depends on it
     for text, in_code in state.texts(CODE):
@@ -67,7 +67,7 @@ def _sign(straight: str, previous: str) -> str:
     return ("\u201c" if opens else "\u201d") if straight == '"' else ("\u2018" if opens else "\u2019")
 
 
-def _sentences(record: Publish) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.typography == "curly":
         code = "in code too" if record.typography_in_code else "but not in code"
         yield "signs", f"Straight quotes become curly and hyphens dashes, {code}."
@@ -83,8 +83,8 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`publish.typography`",
-            "`curly`: straight quotes become curly, hyphens dashes; `publish.typographyInCode` in code too",
+            "`typography`",
+            "`curly`: straight quotes become curly, hyphens dashes; `typographyInCode` in code too",
             "`keep`",
         ),
     ),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from verse_tray.editors.profile import Reopen
+from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.tree import Text
@@ -19,8 +19,8 @@ _RUN = lazy(r"[ \t\n\f\r]{2,}|[\t\n\f\r]")
 
 def run(state: State) -> None:
     """Fold white space into single spaces, where the profile says so."""
-    record = state.record_as(Reopen)
-    if record is None or record.white_space != "fold":
+    record = state.record
+    if record.white_space != "fold":
         return
     for text, preserving in state.texts(PRESERVING):
         found = None if preserving else _RUN.search(text.data)
@@ -30,7 +30,7 @@ def run(state: State) -> None:
             state.edits.replace(text, [Text(_RUN.sub(" ", text.data), text.key, text.means)], [change])
 
 
-def _sentences(record: Reopen) -> Iterator[tuple[str, str]]:
+def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
     if record.white_space == "fold":
         yield "white space", "Folded into single spaces."
 
@@ -42,7 +42,7 @@ STEP = Step(
     told=_sentences,
     guide=(
         (
-            "`reopen.whiteSpace`",
+            "`whiteSpace`",
             "`fold`: into single spaces",
             "`keep`",
         ),
