@@ -141,8 +141,8 @@ class Filter(Building, frozen=True, kw_only=True):
     """Elements whose tags become visible text."""
     empty_elements: tuple[Element, ...] = ()
     """Elements that stay and lose their contents."""
-    other_elements: Literal["drop", "unwrap", "escape"] = "drop"
-    """What becomes of elements that ``elements`` does not list."""
+    other_elements: Literal["drop", "unwrap", "escape", "keep"] = "drop"
+    """What becomes of elements that ``elements`` does not list; ``keep`` where it is there for attributes alone."""
     rename_elements: dict[str, Name | NewName] = {}  # noqa: RUF012
     """New names of elements, by the old one."""
     attributes: tuple[str, ...] | None = None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Iterable
 from functools import cached_property
 from typing import Any
 from weakref import WeakValueDictionary
@@ -199,6 +200,22 @@ def journey(
         pipeline.publish()
         stages, uses = tuple(pipeline.stages), tuple(pipeline.uses)
         return Journey(piece, editor, stages, uses, pipeline.fixpoint, reopened=reopened, typed=typed)
+
+
+def markup_after(piece: Piece, editor: Editor, stages: Iterable[str]) -> str:
+    """Return what some stages of an editor make of a text, and nothing else: for those who ask about many editors.
+
+    Args:
+        piece: The text, as it is when the first of the stages begins.
+        editor: The editor.
+        stages: Names of stages, in order: of ``paste``, ``save``, ``reopen`` and ``publish``.
+    """
+    with collection_paused():
+        pipeline = Pipeline(piece, editor, written(piece, shared=True), is_silent=True)
+        run = {"paste": pipeline.paste, "save": pipeline.save, "reopen": pipeline.open_and_save}
+        for stage in stages:
+            run.get(stage, pipeline.publish)()
+        return "" if pipeline.stopped else pipeline.snapshot.text
 
 
 def _piece(markup: str | Source | Piece) -> tuple[Piece, bool]:

@@ -40,7 +40,7 @@ class Pipeline:
     _prepared: ClassVar[WeakKeyDictionary[Lists, list[Step]]] = WeakKeyDictionary()
     """The steps of each stage of an editor, once they were found out."""
 
-    def __init__(self, piece: Piece, editor: Editor, snapshot: Snapshot) -> None:
+    def __init__(self, piece: Piece, editor: Editor, snapshot: Snapshot, *, is_silent: bool = False) -> None:
         self.piece = piece
         self.editor = editor
         self.snapshot = snapshot
@@ -59,9 +59,9 @@ class Pipeline:
         self.fixpoint: Fixpoint | None = None
         """Whether opening and saving comes to rest, once that is known."""
         self._keys: tuple[str, ...] = ()
-        self._stopped = False
+        self.stopped = False
         """Whether the piece was refused, or the page could not be built."""
-        self._silent = False
+        self._silent = is_silent
         """Whether nobody asks what it changes: what is to be told holds trees."""
         self._changes: list[Callable[[], list[Change]]] = []
         self._notices: list[Callable[[Stage], list[Change]]] = []
@@ -76,7 +76,7 @@ class Pipeline:
 
     def save(self) -> None:
         """Save what was pasted."""
-        if not self._stopped:
+        if not self.stopped:
             self._save("save")
             editor = self.editor
             self._notices.append(lambda stage: notices.in_the_editor(editor, stage))
@@ -93,15 +93,14 @@ class Pipeline:
                 texts.append(self.snapshot.text)
                 if texts[-1] == texts[-2]:
                     break
-            if not self._stopped and times:
+            if not self.stopped and times and not self._silent:
                 found = self.fixpoint = self._find_fixpoint(texts)
                 self._notices.append(lambda _: notices.on_fixpoint(found))
         self._end("reopen")
 
     def _find_fixpoint(self, texts: list[str]) -> Fixpoint:
         """Find out whether opening and saving comes to rest, on a snapshot that goes another way."""
-        other = Pipeline(self.piece, self.editor, self.snapshot.fork())
-        other._silent = True
+        other = Pipeline(self.piece, self.editor, self.snapshot.fork(), is_silent=True)
 
         def save_again() -> str:
             other.open_and_save()
@@ -111,29 +110,29 @@ class Pipeline:
 
     def open_and_save(self) -> None:
         """Open what is stored in the visual pane and save it again, once."""
-        if not self._stopped and "reopen" in self.editor.lists:
+        if not self.stopped and "reopen" in self.editor.lists:
             self._steps("reopen", "reopen", None)
             self._save("reopen")
 
     def publish(self) -> None:
         """Publish what is stored."""
-        if not self._stopped:
+        if not self.stopped:
             self._steps("publish", "publish", None)
         editor, piece = self.editor, self.piece
-        if not self._stopped:
+        if not self.stopped:
             self._notices.append(lambda stage: notices.on_the_page(editor, piece, stage.view))
         self._end("publish")
 
     def _save(self, stage: str) -> None:
         self._steps("save", stage, "stored")
-        if not self._stopped:
+        if not self.stopped:
             self._weigh(stage, "stored")
 
     def _end(self, name: str) -> None:
         changes, told = self._changes, self._notices
         self._changes, self._notices = [], []
         snapshot, piece, within = self.snapshot, self.piece, self.editor.style_prefixes
-        stopped, before = self._stopped, self.stages[-1]
+        stopped, before = self.stopped, self.stages[-1]
         lists = self.editor.lists.get("save" if name == "reopen" else name, _NO_LISTS)
 
         def view(tree: Tree) -> View:
@@ -158,13 +157,13 @@ class Pipeline:
         """Run the steps of one stage while the piece is at another, which may be the same."""
         lists = self.editor.lists.get(steps)
         limits = tuple(each for each in self.editor.profile.limits if each.measure == measured and not is_of_text(each))
-        if self._stopped or (lists is None and not limits):
+        if self.stopped or (lists is None and not limits):
             return
         for _ in range(_MOST_ROUNDS):
             self._round(steps, stage, lists, limits)
-            if self._stopped or lists is None or not self._is_to_be_cleaned_again(lists):
+            if self.stopped or lists is None or not self._is_to_be_cleaned_again(lists):
                 return
-        self._stopped = True
+        self.stopped = True
         self._notices.append(lambda _: [notices.never_safe(stage)])
 
     def _is_to_be_cleaned_again(self, lists: Lists) -> bool:
@@ -185,7 +184,7 @@ class Pipeline:
         self._notices += [lambda _: told, lambda _: warnings]
         self._use(counted.uses)
         if (use := counted.refused) is not None or state.stops:
-            self._stopped = True
+            self.stopped = True
             self._notices.append(lambda _: [] if use is None else [refusal(use, stage)])
         else:
             self._write(state, stage)
@@ -249,5 +248,5 @@ class Pipeline:
         self._changes.append(lambda: [overrun(use, stage, location_of(piece, before, left)) for use, left in cuts])
         self._notices.append(lambda _: [overrun(use, stage, location_of(piece, before, left)) for use, left in warned])
         if (use := weighed.refused) is not None:
-            self._stopped = True
+            self.stopped = True
             self._notices.append(lambda _: [refusal(use, stage)])

@@ -57,7 +57,12 @@ def _carry_out(state: State, element: Element, action: str) -> None:
         edits.escape(element, edits.change("elements/escape", message, Severity.ERROR, element))
 
 
-_OTHERS = {"drop": "go with their contents", "unwrap": "go and leave their contents", "escape": "become visible text"}
+_OTHERS = {
+    "drop": "go with their contents",
+    "unwrap": "go and leave their contents",
+    "escape": "become visible text",
+    "keep": "are kept too",
+}
 
 
 def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
@@ -118,7 +123,7 @@ STEP = Step(
         ),
         (
             "`otherElements`",
-            "what happens to those that `elements` does not list: `drop`, `unwrap`, `escape`",
+            "what happens to those that `elements` does not list: `drop`, `unwrap`, `escape`, `keep`",
             "`drop`",
         ),
     ),

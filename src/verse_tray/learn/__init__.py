@@ -1,0 +1,1 @@
+"""An editor learned from what it made of a probe."""

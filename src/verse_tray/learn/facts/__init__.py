@@ -1,0 +1,1 @@
+"""What became of each part of what was sent."""

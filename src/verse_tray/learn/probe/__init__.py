@@ -1,0 +1,1 @@
+"""What is asked of an editor, and how that is written down."""
