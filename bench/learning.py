@@ -140,7 +140,10 @@ def run(
                 back = box(piece)
                 for stage in stages:
                     if back and stage in back and (pr := p(editor, piece, stage)) != back[stage]:
-                        i = next((i for i, (a, b) in enumerate(zip(pr, back[stage])) if a != b), min(len(pr), len(back[stage])))
+                        i = next(
+                            (i for i, (a, b) in enumerate(zip(pr, back[stage])) if a != b),
+                            min(len(pr), len(back[stage])),
+                        )
                         print(
                             "PIECE",
                             stage,
@@ -175,6 +178,20 @@ def main() -> None:
                 profile = load_editor(name).profile
                 visual = profile.paste.pane != "source"
                 scores.append(run(name, stand_in(name), options, pieces, ("save", "reopen", "publish"), visual=visual))
+    if options.what in ("cleaners", "fresh"):
+        from cleaners import CLEANERS
+
+        for name, clean in CLEANERS.items():
+            if options.only in name:
+                scores.append(run(name, lambda text, clean=clean: {"save": clean(text)}, options, pieces, ("save",)))
+    if options.what == "sanitizer":
+        from native import native_boxes
+
+        with native_boxes(options.count, options.seed) as boxes:
+            for name, box in boxes:
+                scores.append(run(name, box, options, pieces, ("save",)))
+        finals = [each[-1][0] for each in scores]
+        print("worst:", min(finals), " below 90:", sum(each < 90 for each in finals))
     for paste in range(options.pastes):
         print(
             f"paste {paste + 1}:",

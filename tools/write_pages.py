@@ -69,8 +69,8 @@ def guide(steps: Iterable[Step], more: Iterable[tuple[str, str, str]] = ()) -> s
 _NO_STEPS = (
     (
         "`writes`",
-        "`as-typed`: what stays, stays as it was typed; `tags-anew`: text stays so, tags are written anew; `anew`: all "
-        "is written as browsers do",
+        "`as-typed`: what stays, stays as it was typed; `tags-anew`: text stays so, tags are written anew one by "
+        "one; `tokens-anew`: text too, and no end tag is added; `anew`: all is written as browsers do",
         "`as-typed`; in `reopen` `anew`",
     ),
     (

@@ -57,13 +57,22 @@ def contradictions(profile: Profile, text: str) -> list[ProfileFault]:
 
 
 def _syntaxes(record: Filter, stage: str, text: str) -> list[ProfileFault]:
-    """Return a fault for every value syntax that is none."""
+    """Return a fault for every value syntax that is none, and for a gap that is no white space."""
     faults = []
-    for name, syntax in record.styles.syntax.items():
+    if record.block_gap.strip(" \t\n"):
+        path = f"{stage}.blockGap"
+        faults.append(ProfileFault(path, "a gap between blocks is white space", *locate(text, path)))
+    if any((each or "").strip(" :;") for each in (record.styles.colon, record.styles.separator)):
+        path = f"{stage}.styles"
+        said = "colon and separator hold blanks and their own sign only"
+        faults.append(ProfileFault(path, said, *locate(text, path)))
+    found = [(f"styles.syntax.{name}", syntax) for name, syntax in record.styles.syntax.items()]
+    found += [(f"attributeSyntax.{name}", syntax) for name, syntax in record.attribute_syntax.items()]
+    for key, syntax in found:
         try:
             parse_syntax(syntax)
         except SyntaxStringError as error:
-            path = f"{stage}.styles.syntax.{name}"
+            path = f"{stage}.{key}"
             faults.append(ProfileFault(path, f"this is no CSS syntax string: {error}", *locate(text, path)))
     return faults
 

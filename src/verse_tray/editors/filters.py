@@ -82,14 +82,23 @@ class Styles(Record, frozen=True, kw_only=True):
     remove_properties: tuple[str, ...] = ()
     """Properties that go, ``*`` at the end for any that begin so."""
     values: dict[str, tuple[str, ...]] = {}  # noqa: RUF012
-    """For a property, the only values that are kept."""
+    """For a property, the only values that are kept; ``<number>`` in one stands for any number that is not negative,
+    such as ``<number>px``."""
     syntax: dict[str, Name] = {}  # noqa: RUF012
     """For a property, or ``*`` for those that are not named, which values are kept, as a CSS syntax string such as
     ``<length>+ | auto``."""
+    important: bool = True
+    """Whether declarations with ``!important`` are kept."""
     whole_attribute: bool = False
     """Whether one declaration that is not kept takes the whole attribute along."""
     writes: Literal["as-typed", "spaced", "tight"] = "as-typed"
     """How what is left is written: as it was typed, as ``color: red; margin: 0;``, or as ``color:red;margin:0``."""
+    colon: str | None = None
+    """What is written between a property and its value, such as ``": "``; None leaves it as it was typed."""
+    separator: str | None = None
+    """What is written between two declarations, such as ``"; "``."""
+    closed: bool | None = None
+    """Whether a semicolon is written behind the last declaration."""
     remove_functions: tuple[str, ...] = ()
     """Declarations whose value calls one of these functions go, such as ``url``."""
 
@@ -105,6 +114,8 @@ class SetAttribute(Record, frozen=True, kw_only=True):
     """Elements that are given it; none at all for every one."""
     when_missing: bool = False
     """Whether it is given only to those that have none of that name, and not written over the author's."""
+    beside: Name | None = None
+    """Attribute that an element has to have, to be given this one."""
     outward: bool = False
     """Whether only links and media of another host are given it: those whose address has a host."""
 
@@ -141,6 +152,8 @@ class Filter(Building, frozen=True, kw_only=True):
     """Elements whose tags become visible text."""
     empty_elements: tuple[Element, ...] = ()
     """Elements that stay and lose their contents."""
+    escape_with: Literal["tag", "name"] = "tag"
+    """What of an escaped tag becomes visible text: the whole tag as it was typed, or its name in angle brackets."""
     other_elements: Literal["drop", "unwrap", "escape", "keep"] = "drop"
     """What becomes of elements that ``elements`` does not list; ``keep`` where it is there for attributes alone."""
     rename_elements: dict[str, Name | NewName] = {}  # noqa: RUF012
@@ -164,6 +177,8 @@ class Filter(Building, frozen=True, kw_only=True):
     """What is put in front of every identifier, and of every reference to one within the piece."""
     addresses: Addresses = Addresses()
     styles: Styles = Styles()
+    attribute_syntax: dict[str, Name] = {}  # noqa: RUF012
+    """For an attribute, which values are kept, as a CSS syntax string such as ``<integer> | <percentage>``."""
     need_attributes: dict[str, tuple[Name, ...]] = {}  # noqa: RUF012
     """For an element, attributes of which it needs one at least, such as ``href`` for ``a``: one that has none of them
     left goes, and leaves its contents."""
@@ -172,11 +187,16 @@ class Filter(Building, frozen=True, kw_only=True):
     boolean_attributes: Literal["keep", "empty", "repeat", "bare"] = "keep"
     """How attributes whose being there is all that counts are written: as they are, ``checked=""``,
     ``checked="checked"``, or ``checked`` alone where tags are written anew."""
+    loose_text: Literal["keep", "paragraphs"] = "keep"
+    """Whether text and text-level elements that stand outside blocks are put into paragraphs, and what stands between
+    blocks is written anew."""
+    block_gap: str = "\n"
+    """What is written between blocks then: white space, or nothing."""
     between_tags: Literal["keep", "drop"] = "keep"
     """Whether white space that stands by itself between two tags goes."""
-    writes: Literal["as-typed", "tags-anew", "anew"] = "as-typed"
-    """Whether the rest is stored as it was typed, or its tags are written anew and its text is not, or everything is
-    written anew as a browser would."""
+    writes: Literal["as-typed", "tags-anew", "tokens-anew", "anew"] = "as-typed"
+    """Whether the rest is stored as it was typed, or its tags are written anew one by one, without or with the text
+    between them, or everything is written anew as a browser would."""
     references: Literal["plain", "named", "numeric"] = "plain"
     """How signs beyond ASCII are stored when everything is written anew: as they are, or as references."""
     void_tags: Literal["plain", "slash", "tight-slash"] = "plain"

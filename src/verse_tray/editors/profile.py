@@ -30,7 +30,7 @@ class Save(Filter, frozen=True, kw_only=True):
 class Reopen(Filter, frozen=True, kw_only=True):
     """What the visual pane does when a stored piece is opened in it and saved again; all is written anew."""
 
-    writes: Literal["as-typed", "tags-anew", "anew"] = "anew"
+    writes: Literal["as-typed", "tags-anew", "tokens-anew", "anew"] = "anew"
     """As for any stage; what opens a piece mostly writes all of it anew."""
 
 

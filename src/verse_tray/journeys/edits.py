@@ -102,14 +102,16 @@ class Edits:
         for child in there:
             self._fate(Edit(child, "drop", (change,)))
 
-    def escape(self, element: Element, change: Change) -> None:
-        """Turn an element's tags, as typed, into visible text and leave its contents."""
+    def escape(self, element: Element, change: Change, *, bare: bool = False) -> None:
+        """Turn an element's tags, as typed or ``bare`` without attributes, into visible text and leave its contents."""
         start = end = None
         if self._source_map is not None:
             start, end = self._source_map.span(element), self._source_map.end_span(element)
         typed = self._source_map.text if self._source_map else ""
         opening = Text(typed[start.start : start.end] if start else start_tag(element))
         closing = Text(typed[end.start : end.end] if end else "" if start else end_tag(element))
+        if bare:
+            opening, closing = Text(f"<{element.name}>"), Text(f"</{element.name}>")
         tags = (opening, closing) if closing.data else (opening,)
         nodes = [opening, *element.children, *tags[1:]]
         self._fate(Edit(element, "escape", (change,), nodes=tags), nodes)

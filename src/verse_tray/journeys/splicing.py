@@ -116,10 +116,14 @@ def _attribute(
         added.pop((number, name), None)
         if edit.value is not None:
             added[number, name] = edit.value
+    elif edit.value is not None and (was := values.get((number, name))) is not None and not was.text:
+        added[number, name] = edit.value  # it was taken away before, so it is the last one now
     elif edit.value is not None:
+        added.pop((number, name), None)
         written = f'{source_map.text[place.name.start : place.name.end]}="{escape_attribute(edit.value)}"'
         values[number, name] = Splice(place.whole, written)
     else:
+        added.pop((number, name), None)
         start = place.whole.start
         while source_map.text[start - 1] in _SPACE:
             start -= 1

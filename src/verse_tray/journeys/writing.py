@@ -12,24 +12,28 @@ from verse_tray.journeys.splicing import splice
 from verse_tray.journeys.state import State
 from verse_tray.markup.parse import browser_serialisation, is_read_as
 from verse_tray.markup.references import decode
+from verse_tray.markup.retype import retype
 from verse_tray.markup.round_trip import reads_back
 from verse_tray.markup.serialise import PLAIN, Form, Slash, end_tag, escape_text, holds_raw_text, serialise, start_tag
-from verse_tray.markup.tree import Element, Text
+from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Change, Location, Severity
 from verse_tray.model.spans import Span
 from verse_tray.piece.locations import KnownLocation, NodeLocation
 from verse_tray.piece.source_map import SourceMap, SplicedSourceMap
 
+Writes = Literal["as-typed", "tags-anew", "tokens-anew", "anew"]
+"""What is written: what was typed, each tag for itself, each tag and text for itself, or all of it."""
+
 
 def write(
-    snapshot: Snapshot, state: State, writes: Literal["as-typed", "tags-anew", "anew"], form: Form = PLAIN
+    snapshot: Snapshot, state: State, writes: Writes, form: Form = PLAIN
 ) -> tuple[Snapshot, Callable[[], list[Change]]]:
     """Write the tree that a stage has edited, and find out whether a browser reads it back as it is.
 
     Args:
         snapshot: What the stage was given.
         state: What its steps have worked on.
-        writes: Whether to keep what was typed, or to write tags or all of it anew.
+        writes: Whether to keep what was typed, to write tags one by one, or all of it anew.
         form: How it is written anew.
 
     Returns:
@@ -51,17 +55,35 @@ def write(
                 tree.nodes(),
             )
             return Snapshot(spliced.text, tree, lambda: after.starts(nodes), source_map=after), list
-    if writes == "tags-anew" and source_map is not None and source_map.exact:
-        form = form._replace(keeps_text=True)
-    written = plain if form == PLAIN else serialise(tree, form, _typed(source_map))
+    if writes in ("tags-anew", "tokens-anew") and source_map is not None:
+        made = _one_by_one(state, source_map, plain.markup, form, text_too=writes == "tokens-anew")
+        if made is not None:
+            return made, lambda: _Differences(state, source_map, form, text_too=writes == "tokens-anew").tell()
+    written = plain if form == PLAIN else serialise(tree, form)
 
     def is_read_back() -> bool:
         return reads_back(tree, plain.markup) or is_read_as(plain.markup, tree, plain.markup)
 
     lent = source_map is not None or form != snapshot.form
-    known = None if form.keeps_text else form
-    made = Snapshot(written.markup, tree, written.starts, form=known, lent=lent, reads_back=is_read_back)
+    made = Snapshot(written.markup, tree, written.starts, form=form, lent=lent, reads_back=is_read_back)
     return made, lambda: _changes(snapshot, state, written.markup, form, keeps=keeps)
+
+
+def _one_by_one(state: State, source_map: SourceMap, markup: str, form: Form, *, text_too: bool) -> Snapshot | None:
+    """Return what comes of writing each tag for itself; None where browsers would read another tree in it."""
+    tree, log = state.tree, state.edits.log
+    spliced = splice(source_map, log)
+    if spliced is None:
+        return None
+    text, moved = retype(spliced.text, form, text_too=text_too)
+    if not is_read_as(text, tree, markup):
+        return None
+    after, nodes = SplicedSourceMap(source_map, spliced, state.edits.added, _moved(source_map, log)), tree.nodes()
+
+    def starts() -> dict[int, Node]:
+        return {moved[at]: node for at, node in after.starts(nodes).items() if at in moved}
+
+    return Snapshot(text, tree, starts, lent=True)
 
 
 def form_of(record: Filter) -> Form:
@@ -75,19 +97,6 @@ def form_of(record: Filter) -> Form:
         record.attribute_order == "sorted",
         record.boolean_attributes == "bare",
     )
-
-
-def _typed(source_map: SourceMap | None) -> Callable[[Text], str | None]:
-    return lambda text: None if source_map is None else _typed_text(source_map, text)
-
-
-def _typed_text(source_map: SourceMap, text: Text) -> str | None:
-    """Return how a text was typed; None where nobody knows, or it was edited."""
-    span = source_map.span(text)
-    if span is None:
-        return None
-    wrote = source_map.text[span.start : span.end]
-    return wrote if decode(wrote, attribute=False)[0] == text.data else None
 
 
 def _moved(source_map: SourceMap, log: Sequence[Edit]) -> dict[int, int]:
@@ -139,28 +148,34 @@ _REFERENCES = {"plain": "as they are", "named": "as named references", "numeric"
 
 def _differences(state: State, source_map: SourceMap, form: Form) -> list[Change]:
     """Return a change for every place where writing anew differs from what was typed and kept."""
-    found = _Differences(state, source_map, form)
-    for node in state.tree.nodes():
-        if type(node) is Element:
-            found.element(node)
-        elif type(node) is Text:
-            found.text(node)
-    found.ignored()
-    if not found.changes and not state.edits.changes:
-        found.note("anew", "The markup is written anew, as browsers do.", None)
-    return found.changes
+    return _Differences(state, source_map, form).tell()
 
 
 class _Differences:
     """What writing anew makes of a text beyond the edits, told node by node."""
 
-    def __init__(self, state: State, source_map: SourceMap, form: Form) -> None:
+    def __init__(self, state: State, source_map: SourceMap, form: Form, *, text_too: bool | None = None) -> None:
+        """Make ready; ``text_too`` is None where all is written anew, else whether text is beside the tags that are."""
         self.changes: list[Change] = []
+        self._text_too = text_too
         self._state = state
         self._map = source_map
         self._form = form
         self._raw: set[int] = set()
         self._told: set[tuple[str, Span]] = set()  # what browsers make several elements of is told once
+
+    def tell(self) -> list[Change]:
+        """Return the changes."""
+        for node in self._state.tree.nodes():
+            if type(node) is Element:
+                self.element(node)
+            elif type(node) is Text and self._text_too is not False:
+                self.text(node)
+        if self._text_too is None:
+            self.ignored()
+            if not self.changes and not self._state.edits.changes:
+                self.note("anew", "The markup is written anew, as browsers do.", None)
+        return self.changes
 
     def note(self, rule: str, message: str, location: Location | None) -> None:
         """Add a change, unless the same was told of its place."""
@@ -177,14 +192,14 @@ class _Differences:
             self._raw.update(id(child) for child in element.children)
         span = self._map.span(element)
         if span is None:
-            if self._map.number(element):
+            if self._map.number(element) and self._text_too is None:
                 self.note("tag-added", f"{opening} is added: browsers read one here", None)
             return
         location = NodeLocation(self._state.piece, element.key)
         wrote = self._map.text[span.start : span.end]
         if not element.edited and wrote != opening:
             self.note("tag", f"{_short(wrote)} is written as {_short(opening)}", location)
-        if ending and self._map.end_span(element) is None:
+        if ending and self._map.end_span(element) is None and self._text_too is None:
             self.note("end-tag-added", f"The end tag {ending} is added", location)
 
     def text(self, text: Text) -> None:
@@ -193,8 +208,6 @@ class _Differences:
             return
         raw = id(text) in self._raw
         wrote = self._map.text[span.start : span.end]
-        if self._form.keeps_text and _typed_text(self._map, text) is not None:
-            return
         markup = text.data if raw else escape_text(text.data, self._form.references, self._form.text_signs)
         # a run that holds more than its own text flowed together around tags, which are told below
         own = markup == wrote or raw or decode(wrote, attribute=False)[0] == text.data

@@ -7,6 +7,8 @@ from collections.abc import Collection, Sequence
 from functools import cached_property, lru_cache
 from typing import Any, NamedTuple
 
+from verse_tray.editors.filters import Filter
+from verse_tray.editors.lists import Lists
 from verse_tray.editors.load import Editor, read_profile
 from verse_tray.journeys.journey import markup_after
 from verse_tray.learn.probe.probe import END, cut
@@ -18,6 +20,9 @@ from verse_tray.piece.piece import Piece
 
 Draft = dict[str, Any]
 """A profile being made: the tables and keys of ``editor.toml``, without title and the like."""
+_NONE = Lists(Filter())
+_MANY = 8
+"""So many odd cells, and each is looked at alone, where an editor keeps what was typed."""
 _TREE, _TEXT, _WORD = 10.0, 1.0, 0.02
 """What a cell costs that is predicted otherwise as a tree, one that is only written otherwise, and a word of a profile."""
 
@@ -141,11 +146,21 @@ def hold(draft: Draft, cases: list[Case]) -> Misses | None:
             continue
         written = cut(markup_after(case.piece, editor, case.stages))
         odd = {each for each in case.cells if written.get(each) != case.texts.get(each)}
+        if len(odd) > _MANY and case.stages and editor.lists.get(case.stages[-1], _NONE).record.writes != "anew":
+            odd = {each for each in odd if not is_right_alone(editor, case, each)}
         if odd:
             texts |= {(number, each) for each in odd}
             pairs = {each: (written.get(each), case.texts.get(each)) for each in odd}
             trees |= {(number, each) for each, (a, b) in pairs.items() if a is None or b is None or flat(a) != flat(b)}
     return Misses(frozenset(trees), frozenset(texts))
+
+
+def is_right_alone(editor: Editor, case: Case, cell: int) -> bool:
+    """Tell whether a cell is predicted right in a text of its own: in a long one, one cell can change all others."""
+    if cell < 0 or len(case.cells) == 1:
+        return False
+    alone = case.only({cell})
+    return cut(markup_after(alone.piece, editor, alone.stages)).get(cell) == case.texts.get(cell)
 
 
 def words_of(draft: Any) -> int:

@@ -6,7 +6,7 @@ from msgspec import Struct
 
 from verse_tray.journeys.journey import markup_after
 from verse_tray.learn.facts.fates import Facts
-from verse_tray.learn.held import Case, Draft, Misses, cost, editor_of, hold
+from verse_tray.learn.held import Case, Draft, Misses, cost, editor_of, hold, is_right_alone
 from verse_tray.learn.reading_off.addresses import read_addresses
 from verse_tray.learn.reading_off.attributes import read_attributes
 from verse_tray.learn.reading_off.building import read_building
@@ -27,6 +27,8 @@ PANES: tuple[Draft, ...] = (
     {"paste": {"pane": "visual-text", "lines": "breaks"}},
 )
 """What may take a paste."""
+WRITES = ("anew", "as-typed", "tags-anew", "tokens-anew")
+"""Ways of writing."""
 STAGES = ("save", "reopen", "publish")
 """The stages that something can come back from, in order."""
 
@@ -79,13 +81,23 @@ def learn_from(returned: list[Returned], refused: tuple[int, ...] = (), *, visua
         guesses = [_guess({**draft, **pane}, cases, held, table) for pane in panes]
         guess, facts = min(guesses, key=lambda each: cost(hold(each[0], held), each[0]) - _likely(each[0], visual))
         draft, missed = search(guess, held, table)
-        whole = [Case(returned[number].sent, returned[number].back[stage], ("paste", *STAGES[: at + 1])) for number in told]
+        whole = [
+            Case(returned[number].sent, returned[number].back[stage], ("paste", *STAGES[: at + 1])) for number in told
+        ]
         learned.facts[stage], learned.cases[stage] = facts, cases
-        learned.misses[stage] = (hold(draft, whole) if not first else None) or missed.of(range(len(cases)))
+        misses = (hold(draft, whole) if not first else None) or missed.of(range(len(cases)))
+        learned.misses[stage] = _alone(draft, misses, cases)
         for number in told:
             before[number] = returned[number].back[stage]
     learned.draft = draft
     return learned
+
+
+def _alone(draft: Draft, misses: Misses, cases: list[Case]) -> Misses:
+    """Return what is predicted otherwise also where it stands alone: in a long text, one cell can change all others."""
+    editor = editor_of(draft)
+    right = {(at, cell) for at, cell in misses.texts if editor is None or is_right_alone(editor, cases[at], cell)}
+    return Misses(misses.trees - right, misses.texts - right)
 
 
 def _likely(draft: Draft, visual: bool) -> float:
@@ -110,7 +122,7 @@ def _guess(draft: Draft, cases: list[Case], held: list[Case], table: str) -> tup
         read(facts, out)
     guesses = [{**draft, table: out}]
     if table == "save":
-        guesses = [{**draft, table: {**out, "writes": writes}} for writes in ("anew", "as-typed", "tags-anew")]
+        guesses = [{**draft, table: {**out, "writes": writes}} for writes in WRITES]
     if not out:
         guesses.append(draft)
     return min(guesses, key=lambda each: cost(hold(each, held), each)), facts

@@ -13,15 +13,15 @@ from verse_tray.markup.parse import parse_fragment
 from verse_tray.style.declarations import parse_declarations
 
 _FLAGS: tuple[tuple[str, Any], ...] = (
-    ("writes", "as-typed"), ("writes", "tags-anew"), ("writes", "anew"), ("cleans", "until-safe"),
+    ("writes", "as-typed"), ("writes", "tags-anew"), ("writes", "tokens-anew"), ("writes", "anew"), ("cleans", "until-safe"),
     ("paragraphs", True), ("nesting", "repair"), ("whiteSpace", "fold"), ("nonBreakingSpaces", "plain"),
     ("quotes", "straight"), ("trailingBreaks", "drop"), ("betweenTags", "drop"), ("addressLinks", True),
-    ("typography", "curly"), ("typographyInCode", True), ("references", "named"), ("references", "numeric"),
+    ("typography", "curly"), ("typographyInCode", True),
     ("booleanAttributes", "empty"), ("booleanAttributes", "repeat"), ("booleanAttributes", "bare"),
-    ("voidTags", "slash"), ("voidTags", "tight-slash"), ("attributeOrder", "sorted"), ("beyond16Bits", "drop"),
+    ("beyond16Bits", "drop"),
     ("beyond16Bits", "cut"), ("comments", False), ("eventHandlers", False), ("dataAttributes", False),
     ("mergeElements", ["b", "i", "strong", "em"]), ("mergeElements", ["strong", "em"]), ("mergeElements", ["b", "i"]),
-    ("scripts", "neutralise"), ("styleElements", "front"), ("frameHosts", []),
+    ("looseText", "paragraphs"), ("scripts", "neutralise"), ("styleElements", "front"), ("frameHosts", []),
 )  # fmt: skip
 """Keys with the values that are tried, and the default."""
 _ELEMENT_LISTS = ("elements", "removeElements", "replaceWithChildrenElements", "escapeElements", "emptyElements")

@@ -12,6 +12,8 @@ _LOOKED_AT = 40
 """Unexplained cells that are looked at in a round."""
 _EXPLAINED = 9
 """Of the explained cells, every so many-th is held against a change as well, before all are."""
+_READ_OFF = ("writes", "voidTags", "textSigns", "valueSigns", "references", "attributeOrder")
+"""Keys that say how it is written: read off from cells that were made for it, and never taken out again."""
 _WORTH = 0.5
 """What a change has to gain."""
 
@@ -77,8 +79,8 @@ def _better(draft: Draft, best: Misses, cases: list[Case], table: str, tried: se
 def _shortened(draft: Draft, best: Misses, cases: list[Case], name: str) -> tuple[Draft, Misses]:
     """Take out what makes no difference, again and again: keys first, then the keys of tables within."""
     before = draft
-    paths: list[tuple[str, ...]] = [(key,) for key in draft.get(name, {})]
-    paths += [(key, inner) for key, value in draft.get(name, {}).items() if isinstance(value, dict) for inner in value]
+    paths: list[tuple[str, ...]] = [(key,) for key in draft.get(name, {}) if key not in _READ_OFF]
+    paths += [(key, inner) for (key,) in paths if isinstance(draft[name][key], dict) for inner in draft[name][key]]
     for path in paths:
         if name not in draft:
             break

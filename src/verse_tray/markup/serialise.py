@@ -32,8 +32,6 @@ class Form(NamedTuple):
     """Whether attributes stand in the order of their names."""
     is_bare: bool = False
     """Whether attributes without a value are written without one."""
-    keeps_text: bool = False
-    """Whether text stands as it was typed, where that is known."""
 
 
 PLAIN = Form()
@@ -150,26 +148,21 @@ class Written:
         return {at: node for at, node in pairs if node is not None}
 
 
-def serialise(tree: Tree, form: Form = PLAIN, typed: Callable[[Text], str | None] = lambda _: None) -> Written:
-    """Serialise a tree in a form; ``typed`` tells what stands for a text as it was typed, where that is to stay."""
+def serialise(tree: Tree, form: Form = PLAIN) -> Written:
+    """Serialise a tree in a form."""
     references, signs = form.references, form.text_signs
-    as_ever = not signs and not form.keeps_text
     pieces: list[str] = []
     owners: list[Node | None] = []
     add, own = pieces.append, owners.append
     stack: list[Node | str] = tree.root.children[::-1]  # type: ignore[assignment]
-    pop, plain, special = stack.pop, references == "plain" and as_ever, _SPECIAL_IN_TEXT
+    pop, plain, special = stack.pop, references == "plain" and not signs, _SPECIAL_IN_TEXT
     raw = False
     while stack:
         node = pop()
         kind = type(node)
         if kind is Text:
             data = node.data  # type: ignore[union-attr]
-            if raw or (plain and not special(data)):
-                add(data)
-            else:
-                was = typed(node) if form.keeps_text else None  # type: ignore[arg-type]
-                add(escape_text(data, references, signs) if was is None else was)
+            add(data if raw or (plain and not special(data)) else escape_text(data, references, signs))
             own(node)  # type: ignore[arg-type]
         elif kind is Element:
             name, children = node.name, node.children  # type: ignore[union-attr]

@@ -97,7 +97,8 @@ def _cleans(record: Filter) -> str:
 
 _WRITES = {
     "as-typed": "What stays, stays as typed.",
-    "tags-anew": "Tags are written anew, text stays as typed.",
+    "tags-anew": "Tags are written anew one by one, text stays as typed.",
+    "tokens-anew": "Tags and text are written anew one by one; no missing end tag is added.",
     "anew": "Everything is written anew, as browsers do.",
 }
 _WRITING = ("writes", "cleans", "references", "void_tags", "text_signs", "value_signs", "attribute_order")

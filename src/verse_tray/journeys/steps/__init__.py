@@ -10,6 +10,7 @@ from verse_tray.editors.filters import Filter
 from verse_tray.journeys.steps import (
     address_links,
     addresses,
+    attribute_values,
     attributes,
     between_tags,
     booleans,
@@ -23,6 +24,7 @@ from verse_tray.journeys.steps import (
     given,
     identifiers,
     links,
+    loose_text,
     needs,
     neighbours,
     nesting,
@@ -50,6 +52,7 @@ FILTER: tuple[Step, ...] = (
     renames.STEP,
     elements.STEP,
     attributes.STEP,
+    attribute_values.STEP,
     classes.STEP,
     identifiers.STEP,
     style_prefix.STEP,
@@ -60,6 +63,7 @@ FILTER: tuple[Step, ...] = (
     booleans.STEP,
     characters.STEP,
     between_tags.STEP,
+    loose_text.STEP,
 )
 """What any stage may do."""
 PANE: tuple[Step, ...] = (pane.STEP,)

@@ -54,7 +54,8 @@ def _carry_out(state: State, element: Element, action: str) -> None:
             edits.clear(element, edits.change("elements/empty", message, severity, element))
     else:
         message = f"The tags of <{name}> become text that readers see: {cause}."
-        edits.escape(element, edits.change("elements/escape", message, Severity.ERROR, element))
+        told = edits.change("elements/escape", message, Severity.ERROR, element)
+        edits.escape(element, told, bare=state.record.escape_with == "name")
 
 
 _OTHERS = {
@@ -120,6 +121,11 @@ STEP = Step(
             "`emptyElements`",
             "elements that stay and lose their contents",
             "none",
+        ),
+        (
+            "`escapeWith`",
+            "what of an escaped tag is seen: `tag`, as it was typed, or `name`: `<name>` and `</name>`",
+            "`tag`",
         ),
         (
             "`otherElements`",

@@ -44,6 +44,8 @@ def _is_meant(element: Element, given: SetAttribute) -> bool:
         return False
     if given.when_missing and given.name in element.attributes:
         return False
+    if given.beside is not None and given.beside not in element.attributes:
+        return False
     address = element.attributes.get("href", element.attributes.get("src", ""))
     return not given.outward or host_of(address) is not None
 
@@ -51,7 +53,8 @@ def _is_meant(element: Element, given: SetAttribute) -> bool:
 def _whom(given: SetAttribute) -> str:
     names = f"every {listed(given.elements, 9)}" if given.elements else "every element"
     outward = " that leads to another host" if given.outward else ""
-    return f"{names}{outward}{' without one' if given.when_missing else ''}"
+    beside = f" with {given.beside}" if given.beside else ""
+    return f"{names}{beside}{outward}{' without one' if given.when_missing else ''}"
 
 
 def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
@@ -68,7 +71,7 @@ STEP = Step(
         (
             "`setAttributes`",
             "attributes that elements are given: tables of `name`, `value`, `elements` (left out: all), `whenMissing`, "
-            "`outward` (only with an address of a host)",
+            "`beside` (only with that attribute), `outward` (only with an address of a host)",
             "none",
         ),
     ),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from functools import lru_cache
 
 from verse_tray.editors.filters import Filter, Styles
 from verse_tray.journeys.state import State
@@ -24,6 +25,7 @@ def run(state: State) -> None:
         return
     functions = re.compile(rf"(?:{'|'.join(map(re.escape, rules.remove_functions))})\(", re.IGNORECASE)
     allowed = rules.properties
+    forms = (rules.colon, rules.separator, rules.closed) != (None, None, None)
     for element in state.elements:
         style = element.attributes.get("style")
         if style is None:
@@ -39,7 +41,7 @@ def run(state: State) -> None:
         if lost and rules.whole_attribute:
             lost += [(each, "this editor takes the whole attribute with one that it does not keep") for each in kept]
             kept = []
-        value = _written(rules, style, kept) if lost or rules.writes != "as-typed" else style
+        value = _written(rules, style, kept) if lost or rules.writes != "as-typed" or forms else style
         if lost:
             state.edits.set_attribute(element, "style", value, _changes(state, element, style, lost))
         elif value != style:
@@ -53,12 +55,22 @@ def _written(rules: Styles, style: str, kept: list[Declaration]) -> str | None:
     typed = [style[each.span.start : each.span.end].strip() for each in kept]
     if not typed:
         return None
-    if rules.writes == "as-typed":
-        return "; ".join(typed) + ";"
-    tight = rules.writes == "tight"
-    parts = [each.partition(":") for each in typed]
-    told = [f"{name.strip().lower()}{':' if tight else ': '}{value.strip()}" for name, _, value in parts]
-    return ";".join(told) if tight else "; ".join(told) + ";"
+    colon, separator, closed = _FORMS[rules.writes]
+    colon = rules.colon if rules.colon is not None else colon
+    separator = rules.separator if rules.separator is not None else separator
+    closed = rules.closed if rules.closed is not None else closed
+    if colon is not None:
+        parts = [each.partition(":") for each in typed]
+        typed = [f"{name.strip().lower()}{colon}{value.strip()}" for name, _, value in parts]
+    return separator.join(typed) + (";" if closed else "")
+
+
+_FORMS: dict[str, tuple[str | None, str, bool]] = {
+    "as-typed": (None, "; ", True),
+    "spaced": (": ", "; ", True),
+    "tight": (":", ";", False),
+}
+"""What stands between property and value (None: as typed), between declarations, and whether one stands behind all."""
 
 
 def _reason(
@@ -72,7 +84,9 @@ def _reason(
         return f"{name} is not among the properties that this editor keeps"
     if is_listed(name, rules.remove_properties):
         return f"this editor takes {name} away"
-    if name in rules.values and declaration.value.lower() not in rules.values[name]:
+    if not rules.important and declaration.important:
+        return "this editor keeps none with !important"
+    if name in rules.values and not is_one_of(declaration.value, rules.values[name]):
         return f"for {name} this editor keeps {', '.join(rules.values[name])} only"
     syntax = rules.syntax.get(name, rules.syntax.get("*")) if rules.syntax else None
     if syntax is not None and not holds(declaration.value, syntax):
@@ -80,6 +94,17 @@ def _reason(
     if rules.remove_functions and functions.search(declaration.value):
         return f"this editor takes values with {', '.join(f'{each}()' for each in rules.remove_functions)} away"
     return None
+
+
+def is_one_of(value: str, values: tuple[str, ...]) -> bool:
+    """Tell whether a value is one of those of a profile, in which ``<number>`` stands for a number."""
+    value = value.lower()
+    return value in values or any("<number>" in each and _pattern(each).fullmatch(value) for each in values)
+
+
+@lru_cache(maxsize=512)
+def _pattern(value: str) -> re.Pattern[str]:
+    return re.compile(re.escape(value).replace("<number>", r"\d*\.?\d+"))
 
 
 def _changes(state: State, element: Element, style: str, lost: list[tuple[Declaration, str]]) -> list[Change]:
@@ -110,10 +135,18 @@ def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
         yield "styles", f"{name} only as {', '.join(values)}."
     for name, syntax in rules.syntax.items():
         yield "styles", f"{'Others' if name == '*' else name} only as {syntax}."
+    if not rules.important:
+        yield "styles", "None with !important."
     if rules.whole_attribute:
         yield "styles", "One that is not kept takes the whole attribute along."
     if rules.writes != "as-typed":
         yield "styles", f"Written as {'color:red;margin:0' if rules.writes == 'tight' else 'color: red; margin: 0;'}."
+    elif (rules.colon, rules.separator, rules.closed) != (None, None, None):
+        sample = [f"color{rules.colon or ': '}red", f"margin{rules.colon or ': '}0"]
+        yield (
+            "styles",
+            f"Written as {(rules.separator or '; ').join(sample)}{';' if rules.closed is not False else ''}.",
+        )
     if rules.remove_functions:
         yield "styles", f"No values with {', '.join(f'{name}()' for name in rules.remove_functions)}."
 
@@ -129,7 +162,7 @@ STEP = Step(
             "for `style` attributes: `properties` that are kept, `removeProperties`, `values` (the only "
             "ones for a property), `syntax` (for a property, or `*` for the others, a CSS syntax string such as "
             "`<length>+`), `removeFunctions`, `wholeAttribute` (one that goes takes all along), `writes` (`as-typed`, "
-            "`spaced`, `tight`)",
+            "`spaced`, `tight`), or `colon`, `separator` and `closed` one by one",
             "all",
         ),
     ),

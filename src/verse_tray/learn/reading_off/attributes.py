@@ -7,6 +7,7 @@ from typing import Any
 
 from verse_tray.editors.lists import is_event_handler
 from verse_tray.learn.facts.fates import Facts
+from verse_tray.learn.reading_off.styles import syntax_of
 
 Where = dict[str, dict[str, bool]]
 """By attribute, the elements that were sent with it, and whether it stayed there."""
@@ -31,6 +32,7 @@ def read_attributes(facts: Facts, out: dict[str, Any], kept: list[str]) -> None:
     for element in strict:
         lists.own.setdefault(element, [])
     lists.put_into(out, kept)
+    _values(facts, out)
 
 
 def _where(facts: Facts) -> Where:
@@ -40,7 +42,10 @@ def _where(facts: Facts) -> Where:
         if name == "class" and classes:  # one of which no class is kept tells nothing of the attribute
             rows = [row for row in rows if row.got is not None or classes & set(row.sent.split())]
         if rows:
-            where[name][element] = any(row.got is not None for row in rows)
+            given = {row.got for row in facts.given.get((element, name), ())}  # it may be there because it is given
+            where[name][element] = any(row.got is not None and (row.got not in given) for row in rows) or (
+                bool(given) and all(row.got is not None for row in rows)
+            )
     return where
 
 
@@ -48,6 +53,37 @@ def _tokens_kept(facts: Facts) -> set[str]:
     """Return the classes that stayed somewhere."""
     rows = [row for (_, name), each in facts.attributes.items() if name == "class" for row in each]
     return {token for row in rows if row.got for token in row.sent.split() if token in row.got}
+
+
+_TYPED = (
+    "width",
+    "height",
+    "colspan",
+    "rowspan",
+    "start",
+    "size",
+    "border",
+    "align",
+    "valign",
+    "dir",
+    "type",
+    "target",
+)
+"""Attributes whose values may be let through by their form."""
+
+
+def _values(facts: Facts, out: dict[str, Any]) -> None:
+    """Put in the forms of values, where some values of an attribute stay and others go."""
+    for name in _TYPED:
+        rows = [row for (element, key), each in facts.attributes.items() if key == name for row in each]
+        good = {row.sent for row in rows if row.got == row.sent}
+        bad = {row.sent for row in rows if row.got is None} - good
+        wrong = {row.of.sent.name for row in rows if row.got is None} - {
+            row.of.sent.name for row in rows if row.got is not None
+        }
+        bad -= {row.sent for row in rows if row.of.sent.name in wrong and row.got is None}
+        if good and bad and (syntax := syntax_of(sorted(good), sorted(bad))) is not None:
+            out.setdefault("attributeSyntax", {})[name] = syntax
 
 
 class _Lists:

@@ -9,6 +9,7 @@ from verse_tray.markup.names import HTML
 
 NOBODYS = ("tide", "tide-x", "o-p")
 """Elements of no standard: what becomes of them becomes of every one that is not listed."""
+_TYPE = ("script", "type")
 _KEYS: dict[str, str] = {
     "drop": "removeElements",
     "unwrap": "replaceWithChildrenElements",
@@ -52,13 +53,15 @@ def read_elements(facts: Facts) -> tuple[dict[str, Any], list[str]]:
         out["elements"] = [*kept, *(old for old in renamed if renamed[old] not in kept)]
         if unknown != "drop":
             out["otherElements"] = unknown
+    if "escape" in (unknown, *kinds.values()) and any("&lt;tide&gt;" in got for _, got in facts.pairs):
+        out["escapeWith"] = "name"
     if renamed:
         out["renameElements"] = {old: _with_style(facts, old, new) for old, new in renamed.items()}
     if facts.comments and facts.comments[0] != "keep":
         out["comments"] = False
     if facts.styles_in_front:
         out["styleElements"] = "front"
-    types = [each.got for each in (*facts.given["script", "type"], *facts.attributes["script", "type"])]
+    types = [each.got for each in (*facts.given.get(_TYPE, ()), *facts.attributes.get(_TYPE, ()))]
     if types and all(each == "text/plain" for each in types):
         out["scripts"] = "neutralise"
     return out, kept

@@ -7,6 +7,7 @@ from collections import defaultdict
 from collections.abc import Iterable
 from typing import Any, NamedTuple
 
+from verse_tray.journeys.steps.styles import is_one_of
 from verse_tray.learn.facts.fates import Facts
 from verse_tray.style.declarations import fold, parse_declarations
 from verse_tray.style.syntax import TYPES, holds
@@ -44,8 +45,11 @@ def read_styles(facts: Facts, out: dict[str, Any]) -> None:
     if dropped:
         rules["properties" if allows else "removeProperties"] = sorted(kept if allows else dropped)
     _values(rows, kept, rules)
-    if (writes := _writes(facts)) is not None:
-        rules["writes"] = writes
+    marked = [row for each in attributes for row in each if row.sent.endswith("!important")]
+    if marked and all(row.got is None or "important" not in row.got for row in marked):
+        if any("color" in row.sent for row in marked) and "color" in kept:
+            rules["important"] = False
+    rules.update(_writes(facts))
     if rules:
         out["styles"] = rules
 
@@ -93,7 +97,16 @@ def _values(rows: Iterable[_Row], kept: set[str], rules: dict[str, Any]) -> None
         if found and any(kind in found for kind in TYPES):
             rules.setdefault("syntax", {})[name] = found
         else:
-            rules.setdefault("values", {})[name] = good
+            rules.setdefault("values", {})[name] = generalised(good, explained[name])
+
+
+def generalised(good: list[str], bad: list[str]) -> list[str]:
+    """Return values with any number in the place of each, as far as none of those that go would be let through."""
+    found: dict[str, None] = {}
+    for value in good:
+        wider = re.sub(r"(?<![\w#.-])\d*\.?\d+", "<number>", value)
+        found[value if any(is_one_of(each, (wider,)) for each in bad) else wider] = None
+    return list(found)
 
 
 def syntax_of(good: list[str], bad: list[str]) -> str | None:
@@ -125,12 +138,34 @@ def syntax_of(good: list[str], bad: list[str]) -> str | None:
     return " | ".join(parts)
 
 
-def _writes(facts: Facts) -> str | None:
-    for (_, name), rows in facts.attributes.items():
-        for row in rows if name == "style" else ():
-            if row.sent == "color: red; width : 9px ;" and row.got is not None and row.got != row.sent:
-                if re.fullmatch(r"color: red(; width ?: 9px)?;", row.got):
-                    return "spaced" if "width" not in row.got or "width: 9px" in row.got else None
-                if re.fullmatch(r"color:red(;width:9px)?", row.got):
-                    return "tight"
-    return None
+_WRITTEN = re.compile(r"[a-z-]+(\s?:\s?)[^;:]+?(?:(\s?;\s?)[a-z-]+(\s?:\s?)[^;:]+?)?(;?)")
+"""One declaration as it is written, and perhaps a second."""
+
+
+def _writes(facts: Facts) -> dict[str, Any]:
+    """Tell how declarations are written: by one that was typed with blanks in odd places, and by pairs of them."""
+    found: dict[str, Any] = {}
+    styles = [row for (_, name), rows in facts.attributes.items() if name == "style" for row in rows]
+    if any(row.got == row.sent and " : " in row.sent for row in styles):
+        return {}
+    for row in styles:
+        if row.got:
+            written = _WRITTEN.fullmatch(row.got or "")
+            if written is None:
+                continue
+            first, between, second, end = written.groups()
+            typed = row.sent.count(";")
+            if row.sent == "color:red" and (first, end) != (":", ""):
+                found.update({"colon": first} if first != ":" else {}, **({"closed": True} if end else {}))
+            elif row.sent.startswith("color: red; ") and between is not None:
+                found["separator"] = between
+                if first == second:
+                    found["colon"] = first
+                found["closed"] = bool(end)
+            elif typed and not end and "closed" not in found and row.got != row.sent:
+                found["closed"] = False
+    if found.get("separator") is None and found.get("closed") is False and "colon" not in found:
+        return {"closed": False}
+    form = (found.get("colon"), found.get("separator", "; "), found.get("closed", True))
+    named = {(": ", "; ", True): "spaced", (":", ";", False): "tight"}.get(form)
+    return {"writes": named} if named else found

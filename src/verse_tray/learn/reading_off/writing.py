@@ -40,6 +40,14 @@ def read_writing(facts: Facts, out: dict[str, Any]) -> None:
             was = re.findall(r' ([a-z-]+)="', cell) if cell.count("<") == 2 else []
             if len(order) > 3 and order == sorted(order) and order != [name for name in was if name in order]:
                 out["attributeOrder"] = "sorted"
+    gaps = [
+        gap for _, got in facts.pairs for gap in re.findall(r"</(?:p|h[1-6]|div|ul)>(\s*)<(?:p|h[1-6]|div|ul)[ >]", got)
+    ]
+    if gaps and all(got.lstrip().startswith("<p>Test text") for _, got in facts.pairs):
+        out["looseText"] = "paragraphs"
+        gap = max(set(gaps), key=gaps.count)
+        if gap != "\n":
+            out["blockGap"] = gap
     far = {sign: refs for sign, refs in text.items() if ord(sign) > 0xA0 and len(refs) == 1 and refs != {sign}}
     if far:
         out["references"] = "numeric" if all("#" in next(iter(refs)) for refs in far.values()) else "named"
