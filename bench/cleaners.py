@@ -268,7 +268,9 @@ def xhtml(markup: str) -> str:
         node.attributes = {k: v for k, v in node.attributes.items() if not k.startswith("on")}
         return [node]
 
-    far = lambda t: re.sub("[\x80-\uffff]", lambda c: f"&#{ord(c[0])};", html.escape(t, quote=False))
+    def far(t: str) -> str:
+        return re.sub("[\x80-\uffff]", lambda c: f"&#{ord(c[0])};", html.escape(t, quote=False))
+
     return write(
         walk(tree(markup), change),
         slash=" /",

@@ -23,11 +23,11 @@ from pathlib import Path
 from verse_tray.demo import example
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.editors.load import Editor
-from verse_tray.fit.fit import Fitted, fit
-from verse_tray.fit.judges import Judges
-from verse_tray.fit.probe import without_limits
-from verse_tray.fit.table import STRATEGIES
-from verse_tray.fit.trips import Trips
+from verse_tray.fitting.fit import Fitted, fit
+from verse_tray.fitting.judges import Judges
+from verse_tray.fitting.probe import without_limits
+from verse_tray.fitting.table import STRATEGIES
+from verse_tray.fitting.trips import Trips
 from verse_tray.journeys.highlights import text_runs
 from verse_tray.journeys.journey import Journey
 from verse_tray.markup.tree import Element, Tree

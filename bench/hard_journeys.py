@@ -20,6 +20,7 @@ from support.editors import editor
 from support.markup import ATTRIBUTES, LOOSE, NAMES, TEXTS, VALUES
 from support.soundness import KEPT, STRICT, assert_clean_or_told, assert_sound
 from verse_tray.editors.load import Editor, known_editors, load_editor
+from verse_tray.editors.store import profile_toml
 from verse_tray.journeys.contract import Watch
 from verse_tray.journeys.journey import journey
 from verse_tray.model.decoding import Source
@@ -38,7 +39,7 @@ CHOICES: dict[str, tuple[Any, ...]] = {
     "replaceWithChildrenElements": (["template"], ["noscript", "textarea"], ["svg", "math"]),
     "escapeElements": (["b"], ["iframe", "title"]),
     "emptyElements": (["textarea"], ["style"], ["svg"]),
-    "otherElements": ("drop", "unwrap", "escape"),
+    "otherElements": ("drop", "unwrap", "escape", "keep"),
     "renameElements": ({"b": "strong"}, {"svg": "span"}),
     "attributes": (["href", "src", "style", "title"], ["aria-*", "class"], []),
     "removeAttributes": (["encoding"], ["class"]),
@@ -61,9 +62,31 @@ CHOICES: dict[str, tuple[Any, ...]] = {
     "removeClasses": (["a*"],),
     "needAttributes": ({"a": ["href"], "img": ["src"], "svg": ["style"]},),
     "setAttributes": ([{"name": "rel", "value": "x", "elements": ["a"]}, {"name": "dir", "value": "auto"}],),
-    "booleanAttributes": ("empty", "repeat"),
+    "booleanAttributes": ("empty", "repeat", "bare"),
     "betweenTags": ("drop",),
     "beyond16Bits": ("keep", "drop", "cut"),
+    "writes": ("as-typed", "tags-anew", "tokens-anew", "anew"),
+    "voidTags": ("slash", "tight-slash"),
+    "textSigns": ({'"': "&quot;", "\u00a0": "\u00a0"},),
+    "valueSigns": ({"'": "&#39;"},),
+    "attributeOrder": ("sorted",),
+    "references": ("named", "numeric"),
+    "attributeSyntax": ({"width": "<integer>", "id": "<custom-ident>"},),
+    "looseText": ("paragraphs",),
+    "blockGap": ("", "\n\n"),
+    "escapeWith": ("name",),
+    "paragraphs": (True,),
+    "whiteSpace": ("fold",),
+    "removeEmptyElements": (["b", "i", "p", "span"],),
+    "mergeElements": (["b", "i"],),
+    "nesting": ("repair",),
+    "trailingBreaks": ("drop",),
+    "quotes": ("straight",),
+    "nonBreakingSpaces": ("plain",),
+    "addressLinks": (True,),
+    "typography": ("curly",),
+    "linkRel": (["nofollow"],),
+    "linkTarget": ("_blank",),
 }
 
 
@@ -135,7 +158,7 @@ def main() -> None:
                 fallen += 1
                 if fallen <= 20:
                     where = traceback.extract_tb(error.__traceback__)[-1]
-                    print(f"{each.name} {each.profile.save!r} {each.profile.reopen!r} {markup!r}")
+                    print(f"{each.name} {profile_toml(each.profile)!r} {markup!r}")
                     print(f"   {error!r:.300} {where.name}:{where.lineno}")
     print(f"{done:,} journeys, seed {seed}: {fallen} fell; {time.perf_counter() - started:.0f} s")
 

@@ -15,14 +15,15 @@ sys.path.insert(0, str(Path(__file__).parents[1] / "tests"))
 sys.path.insert(0, str(Path(__file__).parent))
 
 from random_pieces import Writer
+
 from verse_tray.editors.load import Editor, known_editors, load_editor
 from verse_tray.journeys.journey import journey, markup_after
-from verse_tray.learn.choose import choose
-from verse_tray.learn.held import editor_of, flat, words_of
-from verse_tray.learn.learned import Learned, Returned, learn_from
-from verse_tray.learn.probe.probe import compose, cut
-from verse_tray.learn.probe.wishes import Wishes
-from verse_tray.learn.trust import trust
+from verse_tray.learning.choose import choose
+from verse_tray.learning.held import editor_of, flat, words_of
+from verse_tray.learning.learned import Learned, Returned, learn_from
+from verse_tray.learning.probe.probe import compose, cut
+from verse_tray.learning.probe.wishes import Wishes
+from verse_tray.learning.trust import trust, unasked
 
 Box = Callable[[str], dict[str, str] | None]
 """An editor of which nobody knows more than what it gives back by stage; None where it refuses."""
@@ -51,6 +52,10 @@ def stand_in(name: str) -> Box:
     return give
 
 
+def cleaner(clean: Callable[[str], str]) -> Box:
+    return lambda text: {"save": clean(text)}
+
+
 def session(box: Box, *, pastes: int, most: int, visual: bool = False) -> list[Learned | None]:
     """Return what is known after each paste."""
     asked: set[str] = set()
@@ -74,7 +79,8 @@ def session(box: Box, *, pastes: int, most: int, visual: bool = False) -> list[L
     return found
 
 
-def predict(editor: Editor, text: str, stage: str) -> str:
+def predict(editor: Editor | None, text: str, stage: str) -> str:
+    assert editor is not None
     return journey(text, editor).stage(stage).markup
 
 
@@ -109,6 +115,16 @@ def run(
     found = session(box, pastes=options.pastes, most=options.most, visual=visual)
     took = (time.process_time() - start) / options.pastes
     scores = [rights(each, box, pieces, stages) for each in found]
+    if options.csv:
+        with Path(options.csv).open("a") as file:
+            for number, (known, score) in enumerate(zip(found, scores, strict=True), 1):
+                if known is not None:
+                    trees = sum(len(each.trees) for each in known.misses.values())
+                    texts = sum(len(each.texts) for each in known.misses.values())
+                    cells = sum(len(case.cells) for each in known.cases.values() for case in each)
+                    file.write(
+                        f"{name},{number},{trees},{texts},{cells},{unasked(known):.3f},{score[0]:.1f},{score[1]:.1f}\n"
+                    )
     last = found[-1]
     left = sum(len(misses.texts) for misses in last.misses.values()) if last else -1
     told = "  ".join(f"{b:5.1f}/{t:5.1f}" for b, t in scores)
@@ -124,6 +140,7 @@ def run(
         for stage, misses in last.misses.items():
             p = predict
             editor = editor_of(last.draft)
+            assert editor is not None
             for at, cell in sorted(misses.texts)[: options.show]:
                 case = last.cases[stage][at]
                 print(
@@ -164,6 +181,7 @@ def main() -> None:
     parser.add_argument("--only", default="")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--count", type=int, default=20)
+    parser.add_argument("--csv", default="", help="file to which what was unexplained and what was right is added")
     parser.add_argument("--show", type=int, default=0)
     options = parser.parse_args()
     writer = Writer(options.seed)
@@ -183,7 +201,7 @@ def main() -> None:
 
         for name, clean in CLEANERS.items():
             if options.only in name:
-                scores.append(run(name, lambda text, clean=clean: {"save": clean(text)}, options, pieces, ("save",)))
+                scores.append(run(name, cleaner(clean), options, pieces, ("save",)))
     if options.what == "sanitizer":
         from native import native_boxes
 

@@ -10,8 +10,8 @@ import pytest
 
 from support.editors import editor as made_editor
 from support.random_pages import page
-from verse_tray.fit.table import STRATEGIES
-from verse_tray.fit.trips import Trips
+from verse_tray.fitting.table import STRATEGIES
+from verse_tray.fitting.trips import Trips
 from verse_tray.markup.parse import parse_document, parse_fragment
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Element

@@ -16,10 +16,10 @@ from support.editors import editor as made_editor
 from support.pieces import PIECES
 from support.program import run
 from verse_tray.editors.load import Editor, load_editor
-from verse_tray.fit.fit import Fitted, fit, fit_together
-from verse_tray.fit.shortened import shortened
-from verse_tray.fit.size import over
-from verse_tray.fit.trips import Trips
+from verse_tray.fitting.fit import Fitted, fit, fit_together
+from verse_tray.fitting.shortened import shortened
+from verse_tray.fitting.size import over
+from verse_tray.fitting.trips import Trips
 from verse_tray.journeys.journey import journey
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Text, Tree
@@ -154,7 +154,7 @@ def test_a_large_piece_is_fitted_as_well_by_a_shorter_one(name: str, monkeypatch
     assert len(text) > 6_000
     assert len(shortened(Trips(Source(text), load_editor(name)).draft(text))) < 2_000
     assert fitted(by_a_shorter.after.text, load_editor(name)).changed is False
-    monkeypatch.setattr("verse_tray.fit.search._LARGE", 10**9)
+    monkeypatch.setattr("verse_tray.fitting.search._LARGE", 10**9)
     whole = fitted(text, load_editor(name))
     assert by_a_shorter.after.share >= whole.after.share - 0.005
 

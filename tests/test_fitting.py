@@ -19,11 +19,11 @@ from support.program import run
 from verse_tray.edit.acceptable import new_mistakes
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.editors.load import Editor, known_editors, load_editor
-from verse_tray.fit.fit import fit
-from verse_tray.fit.icons import Icon
-from verse_tray.fit.judge import Judge
-from verse_tray.fit.table import LAST, STRATEGIES
-from verse_tray.fit.trips import Trips
+from verse_tray.fitting.fit import fit
+from verse_tray.fitting.icons import Icon
+from verse_tray.fitting.judge import Judge
+from verse_tray.fitting.table import LAST, STRATEGIES
+from verse_tray.fitting.trips import Trips
 from verse_tray.make.terms import Styles, Terms
 from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Severity

@@ -16,11 +16,13 @@ if TYPE_CHECKING:
     from verse_tray.make.pictures import Picture, make_picture, make_slider, make_swap
     from verse_tray.make.table import TableLook, make_table
     from verse_tray.tasks.interface import adjust, check, fill, neaten, preview_sheet, values
+    from verse_tray.tasks.interface_learning import FittedPiece, fit, learn
 
 __version__ = "0.1.0"
 
 _HOMES = {
     "tasks.interface": ("check", "fill", "values", "adjust", "neaten", "preview_sheet"),
+    "tasks.interface_learning": ("fit", "FittedPiece", "learn"),
     "editors.load": ("load_editor", "Editor"),
     "editors.adopt": ("adopt",),
     "journeys.journey": ("journey", "Journey"),
@@ -32,6 +34,7 @@ _HOMES = {
 __all__ = [
     "Card",
     "Editor",
+    "FittedPiece",
     "Journey",
     "Made",
     "Picture",
@@ -43,7 +46,9 @@ __all__ = [
     "adopt",
     "check",
     "fill",
+    "fit",
     "journey",
+    "learn",
     "load_editor",
     "make_button",
     "make_cards",

@@ -34,6 +34,7 @@ COMMANDS = (
     "live",
     "compare",
     "editors",
+    "learn",
     "sites",
     "demo",
 )

@@ -31,7 +31,7 @@ def command(
     from verse_tray.cli.screen import console, hanging, show
     from verse_tray.demo import example
     from verse_tray.editors.chosen import chosen_editors
-    from verse_tray.fit.fit import fit
+    from verse_tray.fitting.fit import fit
     from verse_tray.journeys.journey import journey
     from verse_tray.model.errors import BrowserError, OutputError
     from verse_tray.model.phrasing import as_argument

@@ -11,8 +11,8 @@ import typer
 from verse_tray.cli.options import Format, Threshold
 
 if TYPE_CHECKING:
-    from verse_tray.fit.fit import Fitted
-    from verse_tray.fit.icons import Icons
+    from verse_tray.fitting.fit import Fitted
+    from verse_tray.fitting.icons import Icons
     from verse_tray.piece.piece import Piece
 
 

@@ -64,6 +64,11 @@ class Editor:
         }
 
     @property
+    def confidence(self) -> int | None:
+        """Of 100 pieces, how many a learned editor is expected to predict right; None for one that was not learned."""
+        return None if self.profile.learned is None else self.profile.learned.confidence
+
+    @property
     def style_prefixes(self) -> tuple[str, ...]:
         """What its stages put in front of the selectors of style elements."""
         return tuple(each.record.style_prefix for each in self.lists.values() if each.record.style_prefix)

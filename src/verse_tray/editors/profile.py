@@ -5,7 +5,9 @@ Every default changes nothing: an empty profile describes an editor that keeps w
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
+
+from msgspec import Meta
 
 from verse_tray.editors.filters import Filter
 from verse_tray.editors.record import Name, NotNegative, Positive, Record
@@ -80,6 +82,19 @@ class Limit(Record, frozen=True, kw_only=True):
     """What happens above it: the piece is refused, the text is cut, what is too much goes, or the author is warned."""
 
 
+class LearnedFrom(Record, frozen=True, kw_only=True):
+    """What a profile that was learned rests on."""
+
+    confidence: Annotated[int, Meta(ge=0, le=100)]
+    """Of 100 pieces, how many it is expected to predict right."""
+    elements: tuple[str, ...] = ()
+    """Elements that were asked about."""
+    attributes: tuple[str, ...] = ()
+    """Attributes that were asked about."""
+    properties: tuple[str, ...] = ()
+    """Properties that were asked about."""
+
+
 class Profile(Record, frozen=True, kw_only=True):
     """An editor's description."""
 
@@ -100,6 +115,8 @@ class Profile(Record, frozen=True, kw_only=True):
     regions: tuple[str, ...] = ()
     """Names of the regions of one page that the piece has to go into, when there is more than one."""
     box: Box | None = None
+    learned: LearnedFrom | None = None
+    """What it rests on, where it was learned; None for one that somebody wrote."""
     view: View = View()
     paste: Paste = Paste()
     save: Save = Save()

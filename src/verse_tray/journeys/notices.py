@@ -10,9 +10,10 @@ from verse_tray.journeys.stages import Stage
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Change, Severity
-from verse_tray.piece.locations import NodeLocation
+from verse_tray.piece.locations import AttributeLocation, NodeLocation
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.view import View
+from verse_tray.style.declarations import parse_declarations
 
 STAND_IN_ELEMENTS = frozenset("audio canvas embed iframe object script video".split())
 """Elements in whose place some editors show a grey box."""
@@ -73,6 +74,33 @@ def in_the_editor(editor: Editor, stage: Stage) -> list[Change]:
         message = "Scripts do not run in the editor: what they do shows on the published page only."
         told.append(Change("view/scripts-still", "save", message, Severity.NOTE))
     return told
+
+
+def on_guesses(editor: Editor, piece: Piece) -> list[Change]:
+    """Tell where what becomes of a piece is a guess: the editor was learned, and nobody asked it about a name."""
+    known = editor.profile.learned
+    if known is None:
+        return []
+    told: dict[tuple[str, str], Change] = {}
+    elements, attributes, properties = map(frozenset, (known.elements, known.attributes, known.properties))
+
+    def guess(kind: str, name: str, place: NodeLocation | AttributeLocation) -> None:
+        message = (
+            f"What becomes of {kind} {name} is a guess: this editor was learned, and no probe asked about it. "
+            "verse-tray learn next asks more; learn begin --like PIECE asks what your pieces hold."
+        )
+        told.setdefault((kind, name), Change("learned/guess", "paste", message, Severity.NOTE, place))
+
+    for element in piece.written_view.tree.elements():
+        if element.name not in elements:
+            guess("the element", element.name, NodeLocation(piece, element.key))
+        for name, value in element.attributes.items():
+            if name not in attributes:
+                guess("the attribute", name, AttributeLocation(piece, element.key, name, "", None))
+            for each in parse_declarations(value) if name == "style" else ():
+                if each.name and each.name not in properties:
+                    guess("the property", each.name, AttributeLocation(piece, element.key, name, value, each.span))
+    return list(told.values())
 
 
 def never_safe(stage: str) -> Change:

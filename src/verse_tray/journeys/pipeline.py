@@ -23,6 +23,7 @@ from verse_tray.journeys.state import State
 from verse_tray.journeys.steps import steps_of
 from verse_tray.journeys.steps.step import Step
 from verse_tray.journeys.writing import form_of, write
+from verse_tray.markup.serialise import PLAIN
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.findings import Change
 from verse_tray.piece.piece import Piece
@@ -71,7 +72,7 @@ class Pipeline:
         self._weigh("paste", "pasted")
         self._steps("paste", "paste", "pasted")
         editor, piece = self.editor, self.piece  # what is told later holds on to these, and not to the whole pipeline
-        self._notices.append(lambda _: notices.on_paste(editor, piece))
+        self._notices.append(lambda _: [*notices.on_paste(editor, piece), *notices.on_guesses(editor, piece)])
         self._end("paste")
 
     def save(self) -> None:
@@ -199,7 +200,10 @@ class Pipeline:
     def _write(self, state: State, stage: str) -> None:
         """Write what the steps have left."""
         record: Filter = state.record
-        self.snapshot, wrote = write(self.snapshot, state, "anew" if state.anew else record.writes, form_of(record))
+        form = form_of(record)
+        if stage == "reopen" and form == PLAIN:  # what is opened is written by saving it again
+            form = form_of(self.editor.profile.save)
+        self.snapshot, wrote = write(self.snapshot, state, "anew" if state.anew else record.writes, form)
         if not self._silent:
             self._changes += [lambda: list(state.edits.changes), wrote]
         if len(self.snapshot.text) > _LONG:  # told at once: until then they hold the trees of the round

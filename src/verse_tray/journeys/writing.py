@@ -161,6 +161,7 @@ class _Differences:
         self._state = state
         self._map = source_map
         self._form = form
+        self._edited = {id(each.node) for each in state.edits.log if each.kind in ("attribute", "rename")}
         self._raw: set[int] = set()
         self._told: set[tuple[str, Span]] = set()  # what browsers make several elements of is told once
 
@@ -197,7 +198,7 @@ class _Differences:
             return
         location = NodeLocation(self._state.piece, element.key)
         wrote = self._map.text[span.start : span.end]
-        if not element.edited and wrote != opening:
+        if id(element) not in self._edited and wrote != opening:
             self.note("tag", f"{_short(wrote)} is written as {_short(opening)}", location)
         if ending and self._map.end_span(element) is None and self._text_too is None:
             self.note("end-tag-added", f"The end tag {ending} is added", location)

@@ -7,9 +7,9 @@ from collections.abc import Callable
 from msgspec.structs import replace
 
 from verse_tray.editors.load import Editor
-from verse_tray.fit.fit import fit
-from verse_tray.fit.judge import Judge
-from verse_tray.fit.trips import Trips
+from verse_tray.fitting.fit import fit
+from verse_tray.fitting.judge import Judge
+from verse_tray.fitting.trips import Trips
 from verse_tray.make.builder import Made
 from verse_tray.make.terms import Styles, Terms
 from verse_tray.model.decoding import Source

@@ -25,7 +25,7 @@ from verse_tray.script.reading import read_script
 from verse_tray.sites.load import LoadedSite, Where
 
 if TYPE_CHECKING:
-    from verse_tray.fit.table import Strategy
+    from verse_tray.fitting.table import Strategy
 
 
 class Wanted(NamedTuple):
@@ -216,8 +216,8 @@ def _best(ways: Ways, wanted: Wanted) -> tuple[Outcome, Outcome, tuple[str, ...]
         best = max([written, *others], key=lambda each: round(each.worth, 3))  # the first of equals
     if wanted.as_given or best.is_perfect or best.way.reference:
         return written, best, ()
-    from verse_tray.fit.fit import fit  # its strategies take a while to load, and few pieces need them
-    from verse_tray.fit.table import STRATEGIES
+    from verse_tray.fitting.fit import fit  # its strategies take a while to load, and few pieces need them
+    from verse_tray.fitting.table import STRATEGIES
 
     found, used = best, tuple[str, ...]()
     strategies = STRATEGIES if wanted.strategies is None else wanted.strategies

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from verse_tray.fit.judge import Judge
-from verse_tray.fit.trips import Trips
+from verse_tray.fitting.judge import Judge
+from verse_tray.fitting.trips import Trips
 from verse_tray.journeys.journey import journey
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.model.findings import Finding, Verdict

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from verse_tray.fit.judge import of_hundred
+from verse_tray.fitting.judge import of_hundred
 from verse_tray.model.phrasing import counted, listed
 from verse_tray.place.placement import Placed, Placement
 

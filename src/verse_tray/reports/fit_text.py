@@ -5,9 +5,9 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator, Sequence
 
-from verse_tray.fit.fit import Fitted
-from verse_tray.fit.judge import of_hundred
-from verse_tray.fit.pastes import TooLarge
+from verse_tray.fitting.fit import Fitted
+from verse_tray.fitting.judge import of_hundred
+from verse_tray.fitting.pastes import TooLarge
 from verse_tray.journeys.remarks import seen_otherwise
 from verse_tray.model.findings import Severity
 from verse_tray.model.grouping import grouped

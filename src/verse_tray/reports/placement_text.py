@@ -7,7 +7,7 @@ from pathlib import Path
 
 import msgspec
 
-from verse_tray.fit.judge import of_hundred
+from verse_tray.fitting.judge import of_hundred
 from verse_tray.place.placement import Placement
 from verse_tray.place.steps import Step
 from verse_tray.place.words import outcome_sentence, summary

@@ -8,9 +8,9 @@ from msgspec import Struct
 
 from verse_tray.checks.find import mistakes
 from verse_tray.editors.chosen import chosen_editors
-from verse_tray.fit.fit import Fitted, fit, fit_together
-from verse_tray.fit.icons import Icons
-from verse_tray.fit.table import STRATEGIES, Strategy
+from verse_tray.fitting.fit import Fitted, fit, fit_together
+from verse_tray.fitting.icons import Icons
+from verse_tray.fitting.table import STRATEGIES, Strategy
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.phrasing import listed, spelling

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from verse_tray.editors.chosen import plain_editor
 from verse_tray.editors.load import Editor
-from verse_tray.fit.icons import Icon, Icons
+from verse_tray.fitting.icons import Icon, Icons
 from verse_tray.journeys.journey import journey
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject

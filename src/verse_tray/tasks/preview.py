@@ -24,7 +24,7 @@ from verse_tray.tasks.fill import Filling, FillRequest
 from verse_tray.tasks.place import PlaceRequest
 
 if TYPE_CHECKING:
-    from verse_tray.fit.fit import Fitted
+    from verse_tray.fitting.fit import Fitted
     from verse_tray.place.views import PlacedView
     from verse_tray.preview.browser import Session, SteadySession
     from verse_tray.preview.measuring.render import Rendered
@@ -167,7 +167,7 @@ class Preview:
         """What becomes of the piece once it was fitted, by the names of the rows; nothing where that is not shown."""
         if "fitted" not in self.sides:
             return {}
-        from verse_tray.fit.fit import fit
+        from verse_tray.fitting.fit import fit
 
         return {name: fit(each.piece, each.editor) for name, each in self.rows.items()}
 

@@ -9,7 +9,7 @@ from pathlib import Path
 from msgspec import Struct
 
 from verse_tray.editors.load import load_editor
-from verse_tray.fit.fit import fit
+from verse_tray.fitting.fit import fit
 from verse_tray.model.decoding import LARGEST_BYTES, Source, decode
 from verse_tray.model.errors import InputError
 from verse_tray.model.inputs import read_file

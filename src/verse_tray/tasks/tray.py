@@ -226,8 +226,8 @@ def check_tray(tray: TrayAtWork, names: Iterable[str]) -> Iterator[PieceResult]:
 
 def fit_tray(tray: TrayAtWork, told: Callable[[str], None]) -> Iterator[tuple[str, Checked]]:
     """Fit the pieces of a tray that have changed to the editors of their places; yield each with what came of it."""
-    from verse_tray.fit.fit import fit
-    from verse_tray.fit.table import STRATEGIES
+    from verse_tray.fitting.fit import fit
+    from verse_tray.fitting.table import STRATEGIES
     from verse_tray.reading.read import DESKTOP
     from verse_tray.reports.fit_text import fit_lines
 

@@ -27,7 +27,8 @@ def run(state: State) -> None:
         ]:  # which has a second value
             value = name if form == "repeat" else ""  # bare is a way of writing it
             if element.attributes[name] != value:
-                message = f"{name} on <{element.name}> is written as {name}=“{value}”. It means the same."
+                how = "without a value" if form == "bare" else f"as {name}=“{value}”"
+                message = f"{name} on <{element.name}> is written {how}. It means the same."
                 change = state.edits.attribute_change("booleans/written", message, Severity.NOTE, element, name)
                 state.edits.set_attribute(element, name, value, [change])
 

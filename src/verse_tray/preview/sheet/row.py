@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 from markupsafe import Markup
 from msgspec import structs
 
-from verse_tray.fit.judge import of_hundred
+from verse_tray.fitting.judge import of_hundred
 from verse_tray.journeys.highlights import published_highlights, written_highlights
 from verse_tray.journeys.journey import Journey, finding_of
 from verse_tray.markup.lines import block_lines

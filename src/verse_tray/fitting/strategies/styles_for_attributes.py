@@ -1,0 +1,63 @@
+"""Styles in place of old attributes and of font elements, where these go."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from verse_tray.fitting.draft import Draft
+from verse_tray.markup.splice import Splice
+from verse_tray.markup.tree import Element
+from verse_tray.style.defaults import cell_hints, has_hints, hints
+
+NAME = "styles-for-attributes"
+SENTENCE = "Colours, widths and alignment in old attributes became styles."
+_OLD = frozenset(
+    "align bgcolor border bordercolor cellpadding cellspacing color face height hspace noshade nowrap size text valign "
+    "vspace width".split()
+)
+
+
+def rewrite(draft: Draft) -> Iterator[Splice]:
+    """Yield a style attribute for each element that loses such attributes (HTML standard, chapter 15)."""
+    for element in draft.elements:
+        kept = draft.kept(element)
+        gone = [name for name in element.attributes if name in _OLD and (kept is None or name not in kept.attributes)]
+        look = dict(hints(element)) if gone and has_hints(element) else {}
+        table = next((each for each in draft.subject.around(element) if each.name == "table"), None)
+        if element.name in ("td", "th") and table is not None and _loses(draft, table):
+            look = {**dict(cell_hints(table, element.name)), **look}
+        look = _written({name: value for name, value in look.items() if not value.startswith("-internal")})
+        if element.name == "img" and element.attributes.get("align") in ("left", "right") and "align" in gone:
+            look["float"] = element.attributes["align"]
+        if not look:
+            continue
+        own = draft.own_look(element)
+        style = "; ".join(f"{name}: {value}" for name, value in {**look, **own}.items())
+        if element.name == "font" and draft.is_lost(element):
+            renamed = list(draft.renamed(element, "span"))
+            if not renamed:
+                continue
+            yield from renamed
+        yield from draft.with_attributes(element, style=style)
+
+
+def _written(look: dict[str, str]) -> dict[str, str]:
+    """Return a look as an author would write it: one declaration for four sides alike, no word of one browser."""
+    made = {name: value.removeprefix("-webkit-") for name, value in look.items() if not name.startswith("border-")}
+    borders = {
+        part: {look.get(f"border-{side}-{part}", "") for side in ("top", "right", "bottom", "left")}
+        for part in ("width", "style", "color")
+    }
+    if all(len(values) == 1 for values in borders.values()) and borders["style"] != {""}:
+        words = [value for values in borders.values() for value in values if value not in ("", "currentcolor")]
+        made["border"] = " ".join(words)
+    else:
+        made |= {name: value for name, value in look.items() if name.startswith("border-") and "image" not in name}
+    return made
+
+
+def _loses(draft: Draft, table: Element) -> bool:
+    kept = draft.kept(table)
+    return any(
+        name in table.attributes and (kept is None or name not in kept.attributes) for name in ("border", "cellpadding")
+    )

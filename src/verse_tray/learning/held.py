@@ -1,0 +1,180 @@
+"""A profile held against what came back: simulated on the texts that were sent, and compared cell by cell."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection, Sequence
+from functools import cached_property, lru_cache
+from typing import Any, NamedTuple
+
+from verse_tray.editors.filters import Filter
+from verse_tray.editors.lists import Lists
+from verse_tray.editors.load import Editor, read_profile
+from verse_tray.journeys.journey import markup_after
+from verse_tray.learning.probe.probe import END, cut
+from verse_tray.markup.parse import browser_serialisation, parse_fragment
+from verse_tray.markup.tree import Element, Text
+from verse_tray.model.decoding import Source
+from verse_tray.model.errors import ProfileError
+from verse_tray.piece.piece import Piece
+
+Draft = dict[str, Any]
+"""A profile being made: the tables and keys of ``editor.toml``, without title and the like."""
+_NONE = Lists(Filter())
+_MANY = 8
+"""So many odd cells, and each is looked at alone, where an editor keeps what was typed."""
+_TREE, _TEXT, _WORD = 10.0, 1.0, 0.02
+"""What a cell costs that is predicted otherwise as a tree, or is only written otherwise, and a word of a profile."""
+
+
+class Misses(NamedTuple):
+    """What a profile predicts otherwise than it came back: pairs of a case's number and a cell's."""
+
+    trees: frozenset[tuple[int, int]]
+    """As trees."""
+    texts: frozenset[tuple[int, int]]
+    """As they are written; those that differ as trees are among them."""
+
+    @property
+    def cost(self) -> float:
+        """What they cost together."""
+        return _TREE * len(self.trees) + _TEXT * len(self.texts)
+
+    def of(self, cases: Collection[int]) -> Misses:
+        """Return those of some of the cases."""
+        return Misses(*(frozenset(each for each in found if each[0] in cases) for found in self))
+
+
+class Case:
+    """A text that was sent, and what came back of it."""
+
+    def __init__(self, sent: str, got: str, stages: Sequence[str], cells: Collection[int] | None = None) -> None:
+        self.sent = sent
+        self.got = got
+        self.stages = stages
+        """The stages that lie between."""
+        self._cells = cells
+
+    @cached_property
+    def piece(self) -> Piece:
+        """What was sent, read once for all editors that it is tried in."""
+        return Piece(Source(self.sent))
+
+    @cached_property
+    def texts(self) -> dict[int, str]:
+        """What came back, by cells, as it is written."""
+        return cut(self.got)
+
+    @cached_property
+    def sent_cells(self) -> dict[int, str]:
+        """What was sent, by cells."""
+        return cut(self.sent)
+
+    @cached_property
+    def cells(self) -> frozenset[int]:
+        """The cells that count: all that were sent, but for the last mark, when there are any; else the whole."""
+        if self._cells is not None:
+            return frozenset(self._cells)
+        return frozenset(self.sent_cells.keys() - {999})
+
+    def only(self, cells: Collection[int]) -> Case:
+        """Return the same with some of its cells."""
+        if len(self.cells) == 1:
+            return self
+        few = sorted(self.cells.intersection(cells) - {-1})  # in front may stand what is of other cells
+        if not few:
+            return NOTHING
+        sent = self.sent_cells[-1] + "".join(f"q{each:03}z{self.sent_cells[each]}" for each in few) + END
+        made = Case(sent, self.got, self.stages, few)
+        made.__dict__["texts"] = self.texts
+        return made
+
+    def apart(self, most: int = 16) -> list[Case]:
+        """Return cells, each as a text of its own, that browsers would write otherwise than they were typed.
+
+        In a long text one cell can be why everything is written anew; alone, each tells for itself.
+        """
+        odd = [
+            cell
+            for cell in sorted(self.cells)
+            if cell >= 0 and len(text := self.sent_cells[cell]) < 300 and browser_serialisation(text) != text
+        ]
+        return [self.only({cell}) for cell in odd[:most]]
+
+
+NOTHING = Case("", "", (), ())
+"""A case without cells."""
+
+
+@lru_cache(maxsize=4096)
+def flat(markup: str) -> tuple[Any, ...]:
+    """Return a text as a sequence that is equal where browsers read the same."""
+    found: list[Any] = []
+    stack: list[Any] = parse_fragment(markup).tree.root.children[::-1]
+    while stack:
+        node = stack.pop()
+        if type(node) is Text:
+            found.append(node.data)
+        elif type(node) is Element:
+            found.append((node.namespace, node.name, tuple(sorted(node.attributes.items()))))
+            stack += [_END, *node.children[::-1]]
+        else:
+            found.append(("end",) if node is _END else ("other", node.markup))
+    return tuple(found)
+
+
+_END = object()
+
+
+def editor_of(draft: Draft, name: str = "learned") -> Editor | None:
+    """Return the editor that a draft describes; None where it contradicts itself."""
+    try:
+        return Editor(name, read_profile({"title": "Learned", "summary": "Learned.", **draft}, name))
+    except ProfileError:
+        return None
+
+
+def hold(draft: Draft, cases: list[Case]) -> Misses | None:
+    """Return the cells that a draft predicts otherwise; None where it cannot be used."""
+    editor = editor_of(draft)
+    if editor is None:
+        return None
+    trees: set[tuple[int, int]] = set()
+    texts: set[tuple[int, int]] = set()
+    for number, case in enumerate(cases):
+        if not case.cells:
+            continue
+        written = cut(markup_after(case.piece, editor, case.stages))
+        odd = {each for each in case.cells if written.get(each) != case.texts.get(each)}
+        if len(odd) > _MANY and case.stages and editor.lists.get(case.stages[-1], _NONE).record.writes != "anew":
+            odd = {each for each in odd if not is_right_alone(editor, case, each)}
+        if odd:
+            texts |= {(number, each) for each in odd}
+            pairs = {each: (written.get(each), case.texts.get(each)) for each in odd}
+            trees |= {(number, each) for each, (a, b) in pairs.items() if a is None or b is None or flat(a) != flat(b)}
+    return Misses(frozenset(trees), frozenset(texts))
+
+
+def is_right_alone(editor: Editor, case: Case, cell: int) -> bool:
+    """Tell whether a cell is predicted right in a text of its own: in a long one, one cell can change all others."""
+    if cell < 0 or len(case.cells) == 1:
+        return False
+    alone = case.only({cell})
+    return cut(markup_after(alone.piece, editor, alone.stages)).get(cell) == case.texts.get(cell)
+
+
+def words_of(draft: Any) -> int:
+    """Return how many words a profile has: names of keys, and values."""
+    if isinstance(draft, dict):
+        return sum(map(words_of, draft.values())) + len(draft)
+    return sum(map(words_of, draft)) if isinstance(draft, list | tuple) else 1
+
+
+def cost(misses: Misses | None, draft: Draft) -> float:
+    """Return what a draft costs: what it predicts otherwise, and its length."""
+    return 1e9 if misses is None else misses.cost + _WORD * words_of(draft)
+
+
+def tags_in(markup: str) -> list[str]:
+    """Return the names of the start tags in a cell, in order, each once."""
+    return list(dict.fromkeys(name.lower() for name in re.findall(r"<([a-zA-Z][\w:-]*)", markup)))

@@ -1,0 +1,128 @@
+"""A profile inferred from what came back: read off, held against it, repaired; stage by stage."""
+
+from __future__ import annotations
+
+from msgspec import Struct
+
+from verse_tray.journeys.journey import markup_after
+from verse_tray.learning.facts.fates import Facts
+from verse_tray.learning.held import Case, Draft, Misses, cost, editor_of, hold, is_right_alone
+from verse_tray.learning.reading_off.addresses import read_addresses
+from verse_tray.learning.reading_off.attributes import read_attributes
+from verse_tray.learning.reading_off.building import read_building
+from verse_tray.learning.reading_off.elements import read_elements
+from verse_tray.learning.reading_off.frames import read_frames
+from verse_tray.learning.reading_off.given import read_given
+from verse_tray.learning.reading_off.names import read_names
+from verse_tray.learning.reading_off.styles import read_styles
+from verse_tray.learning.reading_off.writing import read_writing
+from verse_tray.learning.search import search
+from verse_tray.learning.sizes import limits_of
+
+PANES: tuple[Draft, ...] = (
+    {},
+    {"paste": {"pane": "visual-rich"}},
+    {"paste": {"pane": "visual-text"}},
+    {"paste": {"pane": "visual-text", "lines": "divisions"}},
+    {"paste": {"pane": "visual-text", "lines": "breaks"}},
+)
+"""What may take a paste."""
+WRITES = ("anew", "as-typed", "tags-anew", "tokens-anew")
+"""Ways of writing."""
+STAGES = ("save", "reopen", "publish")
+"""The stages that something can come back from, in order."""
+
+
+class Returned(Struct, frozen=True):
+    """A text that was sent, and what came back of it."""
+
+    sent: str
+    back: dict[str, str]
+    """By stage: what was stored, what was stored after opening it again, what was published."""
+
+
+class Learned(Struct):
+    """What was learned of an editor."""
+
+    draft: Draft
+    """The tables of its profile."""
+    facts: dict[str, Facts]
+    """What became of everything, by stage."""
+    cases: dict[str, list[Case]]
+    """What was sent and what came back, by stage."""
+    misses: dict[str, Misses]
+    """What the profile predicts otherwise, by stage."""
+
+
+def learn_from(returned: list[Returned], refused: tuple[int, ...] = (), *, visual: bool = False) -> Learned:
+    """Infer a profile.
+
+    Args:
+        returned: What was sent, and what came back.
+        refused: Sizes of texts, in characters, that were refused.
+        visual: Whether the texts were pasted into a visual pane.
+    """
+    draft: Draft = {}
+    learned = Learned(draft, {}, {}, {})
+    before: list[str] = [each.sent for each in returned]
+    limits = limits_of(returned, refused)
+    if limits:
+        draft["limits"] = limits
+    for at, stage in enumerate(STAGES):
+        told = [number for number, each in enumerate(returned) if stage in each.back]
+        if not told:
+            continue
+        first = not learned.cases
+        table = "save" if first else stage
+        run = ("paste", "save") if first else (stage,)
+        cases = [Case(before[number], returned[number].back[stage], run) for number in told]
+        held = [*cases, *(each for case in cases for each in case.apart())]
+        panes = PANES if visual and first else ({},)
+        guesses = [_guess({**draft, **pane}, cases, held, table) for pane in panes]
+        guess, facts = min(guesses, key=lambda each: cost(hold(each[0], held), each[0]) - _likely(each[0], visual))
+        draft, missed = search(guess, held, table)
+        whole = [
+            Case(returned[number].sent, returned[number].back[stage], ("paste", *STAGES[: at + 1])) for number in told
+        ]
+        learned.facts[stage], learned.cases[stage] = facts, cases
+        misses = (hold(draft, whole) if not first else None) or missed.of(range(len(cases)))
+        learned.misses[stage] = _alone(draft, misses, cases)
+        for number in told:
+            before[number] = returned[number].back[stage]
+    learned.draft = draft
+    return learned
+
+
+def _alone(draft: Draft, misses: Misses, cases: list[Case]) -> Misses:
+    """Return what is predicted otherwise also where it stands alone: in a long text, one cell can change all others."""
+    editor = editor_of(draft)
+    right = {(at, cell) for at, cell in misses.texts if editor is None or is_right_alone(editor, cases[at], cell)}
+    return Misses(misses.trees - right, misses.texts - right)
+
+
+def _likely(draft: Draft, visual: bool) -> float:
+    """Return what speaks for a draft where nothing else does: a visual pane takes a paste as rich text."""
+    return 0.5 if visual and draft.get("paste") == {"pane": "visual-rich"} else 0.0
+
+
+def _guess(draft: Draft, cases: list[Case], held: list[Case], table: str) -> tuple[Draft, Facts]:
+    """Return the draft with a table read off from facts, written in the way that explains most, and the facts.
+
+    Where the pane has changed a text before anything was cleaned, facts are about what it left.
+    """
+    pane = editor_of({"paste": draft["paste"]}) if "paste" in draft else None
+    facts = Facts()
+    for case in cases:
+        facts.observe(case.sent if pane is None else markup_after(case.piece, pane, ("paste",)), case.got)
+    if all(sent == got for sent, got in facts.pairs):
+        return draft, facts
+    out, kept = read_elements(facts)
+    read_attributes(facts, out, kept)
+    for read in (read_frames, read_names, read_addresses, read_styles, read_given, read_writing, read_building):
+        read(facts, out)
+    guesses = [{**draft, table: out}]
+    if table == "save":
+        guesses = [{**draft, table: {**out, "writes": writes}} for writes in WRITES]
+    if not out:
+        guesses.append(draft)
+    return min(guesses, key=lambda each: cost(hold(each, held), each)), facts

@@ -1,0 +1,101 @@
+"""The profile that explains most of what came back with the fewest words: changed step by step, then shortened."""
+
+from __future__ import annotations
+
+from copy import deepcopy
+
+from verse_tray.learning.held import NOTHING, Case, Draft, Misses, cost, hold
+from verse_tray.learning.moves import moves
+
+_ROUNDS = 60
+_LOOKED_AT = 40
+"""Unexplained cells that are looked at in a round."""
+_EXPLAINED = 9
+"""Of the explained cells, every so many-th is held against a change as well, before all are."""
+_READ_OFF = ("writes", "voidTags", "textSigns", "valueSigns", "references", "attributeOrder")
+"""Keys that say how it is written: read off from cells that were made for it, and never taken out again."""
+_WORTH = 0.5
+"""What a change has to gain."""
+
+
+def search(draft: Draft, cases: list[Case], table: str) -> tuple[Draft, Misses]:
+    """Change a draft while that explains more, then take out what explains nothing.
+
+    Args:
+        draft: The first guess; it can be used.
+        cases: What was sent, and what came back at the stage.
+        table: The table of the profile that is changed.
+
+    Returns:
+        The draft, and what it predicts otherwise.
+    """
+    best = hold(draft, cases)
+    if best is None:
+        draft = {key: value for key, value in draft.items() if key != table}
+        best = hold(draft, cases)
+        assert best is not None
+    tried: set[str] = set()
+    for _ in range(_ROUNDS):
+        if not best.texts:
+            break
+        found = _better(draft, best, cases, table, tried)
+        if found is None and tried:
+            tried.clear()
+            found = _better(draft, best, cases, table, tried)
+        if found is None:
+            break
+        draft, best = found
+    return _shortened(draft, best, cases, table)
+
+
+def _better(draft: Draft, best: Misses, cases: list[Case], table: str, tried: set[str]) -> tuple[Draft, Misses] | None:
+    """Return the draft with the change that gains most; None where none gains enough."""
+    odd = sorted(best.trees)[:_LOOKED_AT] + sorted(best.texts - best.trees)[: _LOOKED_AT // 2]
+    few = []
+    for number, case in enumerate(cases):
+        mine = {cell for at, cell in odd if at == number}
+        explained = sorted(case.cells - mine)[::_EXPLAINED] if len(case.cells) > 1 else []
+        few.append(case.only(mine | set(explained)) if mine or explained else NOTHING)
+    cells = [(cases[at].sent_cells.get(cell, ""), cases[at].texts.get(cell, "")) for at, cell in odd]
+    unlimited = {key: value for key, value in draft.items() if key != "limits"}
+    base = cost(hold(unlimited, few), unlimited)
+    gains = []
+    for number, move in enumerate(moves(unlimited, table, cells)):
+        if move.told not in tried:
+            gain = base - cost(hold(move.draft, few), move.draft)
+            if gain > _WORTH:
+                gains.append((-gain, number, move))
+            else:
+                tried.add(move.told)
+    for _, _, move in sorted(gains)[:6]:
+        new = {**move.draft, **({"limits": draft["limits"]} if "limits" in draft else {})}
+        held = hold(new, cases)
+        if held is not None and cost(held, new) < cost(best, draft) - _WORTH:
+            return new, held
+        tried.add(move.told)
+    return None
+
+
+def _shortened(draft: Draft, best: Misses, cases: list[Case], name: str) -> tuple[Draft, Misses]:
+    """Take out what makes no difference, again and again: keys first, then the keys of tables within."""
+    before = draft
+    paths: list[tuple[str, ...]] = [(key,) for key in draft.get(name, {}) if key not in _READ_OFF]
+    paths += [(key, inner) for (key,) in paths if isinstance(draft[name][key], dict) for inner in draft[name][key]]
+    for path in paths:
+        if name not in draft:
+            break
+        new = deepcopy(draft)
+        table = new[name]
+        for key in path[:-1]:
+            table = table.get(key, {})
+        if path[-1] not in table:
+            continue
+        del table[path[-1]]
+        held = hold(new, cases)
+        if held is not None and cost(held, new) <= cost(best, draft):
+            draft, best = new, held
+    if draft is not before:
+        return _shortened(draft, best, cases, name)
+    if not draft.get(name):
+        draft = {key: value for key, value in draft.items() if key != name}
+    return draft, best

@@ -1,0 +1,188 @@
+"""A folder in which an editor is learned: what was asked, what came back, and what is remembered of it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from msgspec import structs
+
+from verse_tray.config.settings import read_settings
+from verse_tray.editors.record import Name, Positive, Record
+from verse_tray.learning.learned import Returned
+from verse_tray.learning.probe.probe import Probe, cut, token_in
+from verse_tray.learning.probe.questions import Question
+from verse_tray.learning.probe.wishes import Wishes
+from verse_tray.learning.returned import recognise
+from verse_tray.model.decoding import decode
+from verse_tray.model.errors import InputError
+from verse_tray.model.inputs import read_file
+
+FORMAT = "verse-tray-session/1"
+FILE = "session.toml"
+STORED = {"save": "stored", "reopen": "reopened", "publish": "published"}
+"""Names of files by the stage that they came back from."""
+
+
+class Asked(Record, frozen=True, kw_only=True):
+    """One probe."""
+
+    number: Positive
+    """1 for the first."""
+    date: Name
+    """Day on which it was written, as in ISO 8601."""
+    token: Name
+    """What stands in its first line."""
+    characters: Positive
+    """How long it is."""
+    refused: bool = False
+    """Whether the editor refused it."""
+    cells: tuple[str, ...]
+    """What each of its cells asks about, in order."""
+
+
+class Session(Record, frozen=True, kw_only=True):
+    """What is remembered."""
+
+    format: str = FORMAT
+    """Version of this format."""
+    version: Name
+    """Version of the program that began it."""
+    name: Name
+    """Name of the editor."""
+    most: Positive
+    """Characters that a probe may have."""
+    visual: bool = False
+    """Whether probes are pasted into a visual pane."""
+    wishes: Wishes = Wishes()
+    """What the author's own pieces put into the probes."""
+    probes: tuple[Asked, ...] = ()
+    """The probes so far."""
+
+
+class Folder:
+    """A session with its files."""
+
+    def __init__(self, path: Path, session: Session) -> None:
+        self.path = path
+        self.session = session
+
+    @classmethod
+    def read(cls, path: Path) -> Folder:
+        """Read a folder.
+
+        Raises:
+            InputError: there is no session in it.
+            SettingsError: its session cannot be used.
+        """
+        if not (path / FILE).is_file():
+            raise InputError(
+                f"{path}: there is no {FILE} in it, so nothing was begun there. Begin with: verse-tray learn begin NAME"
+            )
+        session, _ = read_settings(path / FILE, Session, "session")
+        if session.format != FORMAT:
+            raise InputError(f"{path / FILE}: the format is {session.format!r}, and this version reads {FORMAT!r}.")
+        return cls(path, session)
+
+    def probe(self, asked: Asked) -> Probe:
+        """Read a probe again.
+
+        Raises:
+            InputError: its file is missing, or is not what was written.
+        """
+        path = self.path / f"probe-{asked.number}.html"
+        text = self._text(path)
+        if token_in(text) != asked.token or len(text) != asked.characters:
+            raise InputError(f"{path}: it is not the probe that was written. Write it anew: verse-tray learn begin")
+        cells = cut(text)
+        questions = [
+            Question(asks, cells[number].strip(" ")) for number, asks in enumerate(asked.cells) if number in cells
+        ]
+        return Probe(asked.number, text, tuple(questions))
+
+    def back(self, asked: Asked) -> dict[str, Path]:
+        """Return the files that came back of a probe, by stage."""
+        paths = {stage: self.path / f"{name}-{asked.number}.html" for stage, name in STORED.items()}
+        return {stage: path for stage, path in paths.items() if path.is_file()}
+
+    def returned(self, *, visual: bool | None = None) -> list[Returned]:
+        """Read everything that came back, and pairs of other texts.
+
+        Raises:
+            InputError: something that came back is of no use; it says which, why, and what to do.
+        """
+        visual = self.session.visual if visual is None else visual
+        found = []
+        for asked in self.session.probes:
+            probe = self.probe(asked)
+            back = {
+                stage: recognise(probe, self._text(path), path.name, visual=visual)
+                for stage, path in self.back(asked).items()
+            }
+            if back:
+                found.append(Returned(probe.text, back))
+        for sent, back_ in self.pairs():
+            found.append(Returned(self._text(sent), {"save": self._text(back_)}))
+        return found
+
+    def pairs(self) -> list[tuple[Path, Path]]:
+        """Return the files of pairs: a piece, and what the editor made of it."""
+        sent = sorted(self.path.glob("pair-*-sent.html"))
+        both = [(each, each.with_name(each.name.replace("-sent.", "-back."))) for each in sent]
+        return [(one, other) for one, other in both if other.is_file()]
+
+    def questions(self) -> set[str]:
+        """Return the markup of all cells that were answered."""
+        found: set[str] = set()
+        for asked in self.session.probes:
+            back = self.back(asked)
+            if back:
+                there = cut(self._text(next(iter(back.values()))))
+                probe = self.probe(asked)
+                found |= {each.markup for number, each in enumerate(probe.questions) if number in there}
+        return found
+
+    @property
+    def waiting(self) -> Asked | None:
+        """The last probe, if nothing came back of it and it was not refused."""
+        last = self.session.probes[-1] if self.session.probes else None
+        return last if last is not None and not last.refused and not self.back(last) else None
+
+    @property
+    def refused(self) -> tuple[int, ...]:
+        """Sizes of the probes that were refused."""
+        return tuple(each.characters for each in self.session.probes if each.refused)
+
+    def with_probe(self, probe: Probe, date: str) -> Session:
+        """Return the session with one probe more."""
+        asked = Asked(
+            number=probe.number,
+            date=date,
+            token=probe.token,
+            characters=len(probe.text),
+            cells=tuple(each.asks for each in probe.questions),
+        )
+        return structs.replace(self.session, probes=(*self.session.probes, asked))
+
+    def with_refused(self, number: int) -> Session:
+        """Return the session with one of its probes refused.
+
+        Raises:
+            InputError: there is no such probe, or something came back of it.
+        """
+        asked = next((each for each in self.session.probes if each.number == number), None)
+        if asked is None:
+            raise InputError(f"there is no probe {number}; the last is {len(self.session.probes)}.")
+        if back := self.back(asked):
+            name = next(iter(back.values())).name
+            raise InputError(f"{name} came back of probe {number}, so it was not refused. Take that file away first.")
+        probes = tuple(
+            structs.replace(each, refused=each.number == number or each.refused) for each in self.session.probes
+        )
+        return structs.replace(self.session, probes=probes)
+
+    @staticmethod
+    def _text(path: Path) -> str:
+        try:
+            return decode(read_file(path), str(path)).text.replace("\r\n", "\n")
+        except OSError as error:
+            raise InputError(f"{path}: it cannot be read: {error.strerror or error}.") from None
