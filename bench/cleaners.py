@@ -1,4 +1,4 @@
-"""Cleaners as people write them at home: expressions over text, walks of a tree, string rewriting. None knows of profiles.
+"""Cleaners as people write them at home: expressions over text, walks of a tree, string rewriting. None knows profiles.
 
 Each takes a text and returns what is stored of it.
 """
@@ -201,7 +201,7 @@ def mail_proxy(markup: str) -> str:
             return []
         node.children = inner
         a = node.attributes
-        for name in [n for n in a if n.startswith("on") or n in ("id", "class") or n.startswith("data-")]:
+        for name in [n for n in a if n.startswith(("on", "data-")) or n in ("id", "class")]:
             del a[name]
         if "style" in a:
             kept = [

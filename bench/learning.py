@@ -1,11 +1,12 @@
 """Profiles learned from editors that are known, held against pieces that no probe asked about.
 
-``python bench/learning.py [stand-ins|sanitizer|cleaners|fresh|rich-paste] [--pieces N] [--pastes N] [--most N] [--only NAME]``
+``python bench/learning.py [stand-ins|sanitizer|cleaners|fresh|rich-paste] [--pieces N] [--pastes N] [--only NAME]``
 """
 
 from __future__ import annotations
 
 import argparse
+import json
 import sys
 import time
 from collections.abc import Callable
@@ -126,50 +127,39 @@ def run(
                         f"{name},{number},{trees},{texts},{cells},{unasked(known):.3f},{score[0]:.1f},{score[1]:.1f}\n"
                     )
     last = found[-1]
+    told = "  ".join(f"{as_bytes:5.1f}/{as_trees:5.1f}" for as_bytes, as_trees in scores)
     left = sum(len(misses.texts) for misses in last.misses.values()) if last else -1
-    told = "  ".join(f"{b:5.1f}/{t:5.1f}" for b, t in scores)
-    sure = trust(last) if last else 0
-    print(
-        f"{name:32} {told}  unexplained {left:3}  told {sure:3}  words {words_of(last.draft) if last else 0:4}  {took:5.1f} s",
-        flush=True,
-    )
+    sure = "/".join(str(trust(each)) if each else "-" for each in found)
+    words = words_of(last.draft) if last else 0
+    print(f"{name:32} {told}  unexplained {left:3}  told {sure}  words {words:4}  {took:5.1f} s", flush=True)
     if options.show and last:
-        import json
-
-        print(json.dumps(last.draft, indent=1, ensure_ascii=False))
-        for stage, misses in last.misses.items():
-            p = predict
-            editor = editor_of(last.draft)
-            assert editor is not None
-            for at, cell in sorted(misses.texts)[: options.show]:
-                case = last.cases[stage][at]
-                print(
-                    stage,
-                    "tree" if (at, cell) in misses.trees else "text",
-                    repr(case.sent_cells[cell])[:300],
-                    "\n   got      ",
-                    repr(case.texts.get(cell))[:300],
-                    "\n   predicted",
-                    repr(cut(markup_after(case.piece, editor, case.stages)).get(cell))[:300],
-                )
-        if options.show > 20:
-            for piece in pieces:
-                back = box(piece)
-                for stage in stages:
-                    if back and stage in back and (pr := p(editor, piece, stage)) != back[stage]:
-                        i = next(
-                            (i for i, (a, b) in enumerate(zip(pr, back[stage])) if a != b),
-                            min(len(pr), len(back[stage])),
-                        )
-                        print(
-                            "PIECE",
-                            stage,
-                            repr(back[stage][max(0, i - 40) : i + 60]),
-                            "PREDICTED",
-                            repr(pr[max(0, i - 40) : i + 60]),
-                        )
-                        break
+        show(last, box, pieces, stages, options.show)
     return scores
+
+
+def show(last: Learned, box: Box, pieces: list[str], stages: tuple[str, ...], most: int) -> None:
+    """Print a profile, the cells that it does not explain, and the first pieces that it predicts otherwise."""
+    editor = editor_of(last.draft)
+    assert editor is not None
+    print(json.dumps(last.draft, indent=1, ensure_ascii=False))
+    for stage, misses in last.misses.items():
+        for at, cell in sorted(misses.texts)[:most]:
+            case = last.cases[stage][at]
+            predicted = cut(markup_after(case.piece, editor, case.stages)).get(cell)
+            print(stage, "tree" if (at, cell) in misses.trees else "text", repr(case.sent_cells[cell])[:300])
+            print("   got      ", repr(case.texts.get(cell))[:300], "\n   predicted", repr(predicted)[:300])
+    shown = 0
+    for piece in pieces:
+        back = box(piece) or {}
+        for stage in stages:
+            predicted = predict(editor, piece, stage) if stage in back else ""
+            if stage in back and predicted != back[stage] and shown < most:
+                shown += 1
+                pairs = enumerate(zip(predicted, back[stage], strict=False))
+                at = next((i for i, (one, other) in pairs if one != other), min(len(predicted), len(back[stage])))
+                near = slice(max(0, at - 40), at + 60)
+                print("PIECE", stage, repr(back[stage][near]), "PREDICTED", repr(predicted[near]))
+                break
 
 
 def main() -> None:

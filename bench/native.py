@@ -12,13 +12,16 @@ from playwright.sync_api import sync_playwright
 from verse_tray.preview.browser.find import find_browser
 
 _NAMES = (
-    "a abbr article aside b blockquote br caption code col colgroup dd del details div dl dt em figcaption figure footer h1 h2 h3 h4 "
-    "header hr i iframe img ins kbd li main mark nav ol p pre q s section small span strong style sub summary sup table tbody td "
-    "tfoot th thead time tr u ul font center button video audio svg form input script select"
+    "a abbr article aside b blockquote br caption code col colgroup dd del details div dl dt em figcaption "
+    "figure footer h1 "
+    "h2 h3 h4 header hr i iframe img ins kbd li main mark nav ol p pre q s section small span strong style sub "
+    "summary sup "
+    "table tbody td tfoot th thead time tr u ul font center button video audio svg form input script select"
 ).split()
 _ATTRIBUTES = (
-    "href src alt title class id style width height align lang dir target rel role aria-label aria-hidden colspan rowspan scope "
-    "border name type value start tabindex onclick loading color size"
+    "href src alt title class id style width height align lang dir target rel role aria-label aria-hidden "
+    "colspan rowspan "
+    "scope border name type value start tabindex onclick loading color size"
 ).split()
 _CLEAN = """([fragment, configuration, safe]) => {
   const element = document.createElement('body');

@@ -4,12 +4,21 @@ from __future__ import annotations
 
 import random
 
-_WORDS = "tide pool count crab limpet anemone shore morning north cove survey bring boots low water “spring” it's 5 & 6".split()
+_WORDS = "tide pool count crab limpet anemone shore north cove survey bring boots low water “spring” it's 5 &".split()
 _STYLES = (
-    "color:red", "color: #2f6f73; font-weight: bold", "text-align:center", "margin: 0 auto; padding: 8px", "display:flex; gap:12px",
-    "background:#eef;border:1px solid #ccc", "position:absolute;top:0", "font-size:1.2em;line-height:1.5", "width:50%;float:left",
-    "background-image:url(https://pictures.gannetcove.example/a.png)", "max-width:600px", "border-radius: 8px",
-)  # fmt: skip
+    "color:red",
+    "color: #2f6f73; font-weight: bold",
+    "text-align:center",
+    "margin: 0 auto; padding: 8px",
+    "display:flex; gap:12px",
+    "background:#eef;border:1px solid #ccc",
+    "position:absolute;top:0",
+    "font-size:1.2em;line-height:1.5",
+    "width:50%;float:left",
+    "background-image:url(https://pictures.gannetcove.example/a.png)",
+    "max-width:600px",
+    "border-radius: 8px",
+)
 _CLASSES = ("note", "wide", "lead", "shop-card", "btn btn-main", "c1")
 _TEXT_LEVEL = "b i em strong u s small code mark sub sup span".split()
 _BLOCK = "p div h2 h3 blockquote section".split()
@@ -57,8 +66,8 @@ class Writer:
             return f"<{name}{self._attributes()}>{self._inline(depth + 1)}</{name}>"
         if roll < 0.85:
             href = rng.choice(
-                ("https://www.gannetcove.example/counts", "http://example.org/x", "/tides", "mailto:shore@example.org", "#top",
-                 "tel:123", "javascript:go()", "https://films.gannetcove.example/watch?film=low")
+                ("https://www.gannetcove.example/counts", "http://example.org/x", "/tides", "mailto:shore@example.org",
+                 "#top", "tel:123", "javascript:go()", "https://films.gannetcove.example/watch?film=low")
             )  # fmt: skip
             more = rng.choice(("", "", ' target="_blank"', ' rel="nofollow"'))
             return f'<a href="{href}"{more}{self._attributes()}>{self._words(3)}</a>'
@@ -95,8 +104,8 @@ class Writer:
             )
         if roll < 0.9:
             return rng.choice(
-                ('<iframe src="https://films.gannetcove.example/e" width="400" height="300"></iframe>', "<script>go()</script>",
+                ('<iframe src="https://films.gannetcove.example/e" width="400"></iframe>', "<script>go()</script>",
                  "<style>.note{color:red}</style>", "<form><input name=a><button>Go</button></form>",
-                 "<center>middle</center>", '<font color="red">old</font>', "<details><summary>More</summary>less</details>")
+                 "<center>middle</center>", '<font color="red">old</font>', "<details><summary>A</summary>b</details>")
             )  # fmt: skip
         return inner

@@ -96,7 +96,11 @@ _NO_STEPS = (
         '`{ \'"\' = "&quot;" }`',
         "as browsers do",
     ),
-    ("`attributeOrder`", "`sorted`: attributes are written in the order of their names", "`typed`"),
+    (
+        "`attributeOrder`",
+        "`sorted`: attributes are written in the order of their names; `listed`: as `attributes` lists them",
+        "`typed`",
+    ),
     ("`publish.asked`", "whether saving is not enough", "`false`"),
 )
 

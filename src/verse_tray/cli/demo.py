@@ -18,7 +18,7 @@ def command(
         Path, typer.Option("--into", metavar="FOLDER", help="Folder to write to; it is made if need be.")
     ] = Path("verse-tray-demo"),
 ) -> None:
-    """Run check, trace, fit, place and preview on an example.
+    """Run check, trace, fit, learn, place and preview on an example.
 
     The example is a made-up group that counts tide-pool life, the Gannet Cove Shore Survey.
 
@@ -77,6 +77,7 @@ def command(
     for line in fit_lines(fitted):
         screen.print(hanging(line, screen.width), soft_wrap=True)
     screen.print()
+    _learn(into, screen)
     _place(piece, into, screen)
     made = sheet(journeys, LocalPictures(into, (into / "pictures",), stored=True))
     out = into / "low-water-walk.preview.html"
@@ -89,6 +90,7 @@ def command(
         f"fit {walk} --editor all -o {typed(into / 'fitted')}",
         f"fit {walk} --editor article --editor mail-signoff --one -o {typed(into / 'both.html')}",
         f"preview {walk} --editor mail-signoff --fit",
+        f"fit {walk} --editor {typed(into / 'survey-forum')}",
     ):
         screen.print(f"  verse-tray {line}", style="bold", soft_wrap=True)
     screen.print("\nOther ways to look at it:", soft_wrap=True)
@@ -124,6 +126,44 @@ def command(
         screen.print(f"Its picture is {out.with_suffix('.png')}.")
     except BrowserError as error:
         screen.print(f"No picture of it was taken: {error}")
+
+
+def _learn(into: Path, screen: Console) -> None:
+    """Learn an editor that is no profile but a little script: paste, copy back, twice."""
+    import subprocess
+    import sys
+
+    from verse_tray.model.phrasing import as_argument
+    from verse_tray.reports.learn_text import advice_text, confidence_text
+    from verse_tray.tasks.learn import BeginRequest, begin, next_probe, read
+
+    folder, script = into / "survey-forum", into / "forum" / "clean.py"
+
+    def told(command: str) -> None:
+        screen.print(f"$ {command}", style="bold", soft_wrap=True)
+
+    named = as_argument(str(folder))
+    told(f"verse-tray learn begin survey-forum -o {named}")
+    if not (folder / "session.toml").exists():
+        begin(BeginRequest("survey-forum", folder))
+    for number in (1, 2):
+        if number > 1:
+            told(f"verse-tray learn next {named}")
+            if not (folder / f"probe-{number}.html").exists():
+                next_probe(folder)
+        sent, stored = folder / f"probe-{number}.html", folder / f"stored-{number}.html"
+        told(
+            f"python {as_argument(str(script))} < {sent} > {stored}    # by hand: paste it, save, copy the source back"
+        )
+        if not stored.exists():
+            done = subprocess.run(
+                [sys.executable, "-B", str(script)], input=sent.read_bytes(), capture_output=True, check=True
+            )
+            stored.write_bytes(done.stdout)
+        told(f"verse-tray learn read {named}")
+        found = read(folder)
+        screen.print(confidence_text(found.evidence), soft_wrap=True)
+    screen.print(advice_text(found.evidence, named, found.telling) + "\n", soft_wrap=True)
 
 
 def _place(piece: Piece, into: Path, screen: Console) -> None:

@@ -9,5 +9,5 @@ _PIECES = Path(__file__).parent / "pieces"
 
 def example() -> dict[Path, bytes]:
     """Return the example's files by their path within its folder."""
-    files = sorted(path for path in _PIECES.rglob("*") if path.is_file())
+    files = sorted(path for path in _PIECES.rglob("*") if path.is_file() and "__pycache__" not in path.parts)
     return {path.relative_to(_PIECES): path.read_bytes() for path in files}

@@ -206,7 +206,8 @@ class Filter(Building, frozen=True, kw_only=True):
     """How single signs of the text are written when it is written anew: ``"`` as ``&quot;``, say."""
     value_signs: dict[str, str] = {}  # noqa: RUF012
     """How single signs in the values of attributes are written when tags are."""
-    attribute_order: Literal["typed", "sorted"] = "typed"
-    """Whether attributes are written in the order of their names when tags are written anew."""
+    attribute_order: Literal["typed", "sorted", "listed"] = "typed"
+    """Order in which attributes are written when tags are written anew: as they were typed, by their names, or as
+    ``attributes`` lists them, those behind that it does not list."""
     beyond16_bits: Literal["keep", "drop", "cut"] = "keep"
     """What becomes of characters beyond 16 bits (emoji and some scripts): kept, dropped, or the text ends there."""

@@ -95,6 +95,7 @@ def form_of(record: Filter) -> Form:
         tuple(record.text_signs.items()),
         tuple(record.value_signs.items()),
         record.attribute_order == "sorted",
+        (record.attributes or ()) if record.attribute_order == "listed" else (),
         record.boolean_attributes == "bare",
     )
 
@@ -124,7 +125,7 @@ def _changes(snapshot: Snapshot, state: State, markup: str, form: Form, *, keeps
             message = f"Tags such as <br> are stored {'with' if form.slash else 'without'} a slash. {message}"
         if (form.text_signs, form.value_signs) != (was.text_signs, was.value_signs):
             message = f"Some signs are stored otherwise. {message}"
-        if form.is_sorted != was.is_sorted:
+        if (form.is_sorted, form.order) != (was.is_sorted, was.order):
             message = f"Attributes are stored in another order. {message}"
         if form.is_bare != was.is_bare:
             message = f"Attributes without a value are stored otherwise. {message}"

@@ -74,9 +74,9 @@ def is_idle(question: Question, facts: Facts) -> bool:
 
 
 def _hangs_on_element(name: str, facts: Facts) -> bool:
-    """Tell whether an attribute stays somewhere, and not for certain everywhere."""
+    """Tell whether an attribute stays on some elements and not on others, or was asked of too few to know."""
     where = [any(row.got is not None for row in rows) for (_, key), rows in facts.attributes.items() if key == name]
-    return any(where) and (len(where) < 3 or not all(where))
+    return len(where) < 3 or (any(where) and not all(where))
 
 
 def _crossed(facts: Facts) -> list[Question]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from copy import deepcopy
 
-from verse_tray.learning.held import NOTHING, Case, Draft, Misses, cost, hold
+from verse_tray.learning.held import NOTHING, Case, Draft, Misses, cost, hold, tags_in
 from verse_tray.learning.moves import moves
 
 _ROUNDS = 60
@@ -12,6 +12,8 @@ _LOOKED_AT = 40
 """Unexplained cells that are looked at in a round."""
 _EXPLAINED = 9
 """Of the explained cells, every so many-th is held against a change as well, before all are."""
+_TRIED = 12
+"""So many changes that gain most on some cells are held against all."""
 _READ_OFF = ("writes", "voidTags", "textSigns", "valueSigns", "references", "attributeOrder")
 """Keys that say how it is written: read off from cells that were made for it, and never taken out again."""
 _WORTH = 0.5
@@ -54,8 +56,8 @@ def _better(draft: Draft, best: Misses, cases: list[Case], table: str, tried: se
     few = []
     for number, case in enumerate(cases):
         mine = {cell for at, cell in odd if at == number}
-        explained = sorted(case.cells - mine)[::_EXPLAINED] if len(case.cells) > 1 else []
-        few.append(case.only(mine | set(explained)) if mine or explained else NOTHING)
+        explained = _explained(case, mine) if len(case.cells) > 1 else set()
+        few.append(case.only(mine | explained) if mine or explained else NOTHING)
     cells = [(cases[at].sent_cells.get(cell, ""), cases[at].texts.get(cell, "")) for at, cell in odd]
     unlimited = {key: value for key, value in draft.items() if key != "limits"}
     base = cost(hold(unlimited, few), unlimited)
@@ -67,13 +69,23 @@ def _better(draft: Draft, best: Misses, cases: list[Case], table: str, tried: se
                 gains.append((-gain, number, move))
             else:
                 tried.add(move.told)
-    for _, _, move in sorted(gains)[:6]:
+    for _, _, move in sorted(gains)[:_TRIED]:
         new = {**move.draft, **({"limits": draft["limits"]} if "limits" in draft else {})}
         held = hold(new, cases)
         if held is not None and cost(held, new) < cost(best, draft) - _WORTH:
             return new, held
         tried.add(move.told)
     return None
+
+
+def _explained(case: Case, odd: set[int]) -> set[int]:
+    """Return explained cells that tell whether a change does harm: every so many-th, some with the same elements."""
+    left = sorted(case.cells - odd - {-1})
+    found = set(left[::_EXPLAINED])
+    names = {name for cell in odd for name in tags_in(case.sent_cells.get(cell, ""))}
+    for name in names:
+        found |= set([cell for cell in left if f"<{name} " in case.sent_cells[cell]][:2])
+    return found
 
 
 def _shortened(draft: Draft, best: Misses, cases: list[Case], name: str) -> tuple[Draft, Misses]:

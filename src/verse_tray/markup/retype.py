@@ -1,4 +1,4 @@
-"""Tags written anew one by one, as those do who read a text tag by tag: none is added, none that is missing is made up."""
+"""Tags written anew one by one, as those do who read a text tag by tag: none that is missing is made up."""
 
 from __future__ import annotations
 

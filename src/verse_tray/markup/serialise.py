@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from functools import cached_property, lru_cache
 from itertools import accumulate
 from typing import Literal, NamedTuple
@@ -30,6 +30,8 @@ class Form(NamedTuple):
     """Signs of attributes' values, and how each is written."""
     is_sorted: bool = False
     """Whether attributes stand in the order of their names."""
+    order: tuple[str, ...] = ()
+    """Attributes in the order in which they stand, others behind; none at all for that in which they were typed."""
     is_bare: bool = False
     """Whether attributes without a value are written without one."""
 
@@ -111,10 +113,16 @@ def start_tag(element: Element, form: Form = PLAIN) -> str:
             f" {name}"
             if form.is_bare and not value
             else f' {name}="{escape_attribute(value, form.references, form.value_signs)}"'
-            for name, value in (sorted(items) if form.is_sorted else items)
+            for name, value in (sorted(items) if form.is_sorted else _ordered(items, form.order))
         ]
     )
     return f"<{element.name}{written}{ending}"
+
+
+def _ordered(items: Iterable[tuple[str, str]], order: tuple[str, ...]) -> Iterable[tuple[str, str]]:
+    if not order:
+        return items
+    return sorted(items, key=lambda item: order.index(item[0]) if item[0] in order else len(order))
 
 
 def end_tag(element: Element) -> str:

@@ -112,7 +112,14 @@ def _references(record: Filter) -> str:
             told += f" {where} {listed([f'{sign} is written {ref}' for sign, ref in signs.items()], 9)}."
     if record.void_tags != "plain":
         told += f" Line breaks are written {'<br />' if record.void_tags == 'slash' else '<br/>'}."
-    return told + (" Attributes stand in order of their names." if record.attribute_order == "sorted" else "")
+    return (
+        told
+        + {
+            "typed": "",
+            "sorted": " Attributes stand in order of their names.",
+            "listed": " Attributes stand in the order of that list.",
+        }[record.attribute_order]
+    )
 
 
 def _regions(profile: Profile) -> Iterator[tuple[str, str]]:

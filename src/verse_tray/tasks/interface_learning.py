@@ -22,8 +22,8 @@ class FittedPiece(Struct, frozen=True):
     """A piece fitted to an editor.
 
     Its fields: ``pastes`` (what is to be pasted, in order), ``strategies`` (names of what was done), ``before`` and
-    ``after`` (what of the author's piece survives as it was written, and of the fitted one), ``lost`` (sentences on what
-    nothing could save).
+    ``after`` (what of the author's piece survives as it was written, and of the fitted one), ``lost`` (sentences on
+    what nothing could save).
     """
 
     pastes: tuple[str, ...]

@@ -104,9 +104,10 @@ def read(path: Path, pairs: tuple[tuple[Path, Path], ...] = (), refused: int = 0
     returned += [Returned(sent, {"save": back}) for sent, back in texts]
     if not returned:
         if refused:
-            write_whole(path / FILE, _session_toml(folder.session).encode(), mended=True)
+            write_whole(path / FILE, _session_toml(folder.session).encode(), mended=True, again=True)
             raise InputError(
-                f"{path}: probe {refused} was refused, and nothing came back yet. A shorter one: verse-tray learn next {path}"
+                f"{path}: probe {refused} was refused, and nothing came back yet. A shorter one: verse-tray learn "
+                f"next {path}"
             )
         raise InputError(_nothing(folder))
     _refuse_contradictions(path, returned)
@@ -120,9 +121,9 @@ def read(path: Path, pairs: tuple[tuple[Path, Path], ...] = (), refused: int = 0
     for offset, (sent, back) in enumerate(texts, 1):
         write_whole(path / f"pair-{number + offset}-sent.html", sent.encode())
         write_whole(path / f"pair-{number + offset}-back.html", back.encode())
-    write_whole(path / FILE, _session_toml(folder.session).encode(), mended=True)
+    write_whole(path / FILE, _session_toml(folder.session).encode(), mended=True, again=True)
     if changed:
-        write_whole(target, text.encode(), mended=True)
+        write_whole(target, text.encode(), mended=True, again=True)
     return Read(path, profile, evidence, changed, len(_next_questions(folder, learned)))
 
 
@@ -136,7 +137,8 @@ def next_probe(path: Path) -> Probe | str:
     session = folder.session
     if (waiting := folder.waiting) is not None:
         return (
-            f"probe-{waiting.number}.html is still to be pasted. Copy what comes back into stored-{waiting.number}.html, or "
+            f"probe-{waiting.number}.html is still to be pasted. Copy what comes back into "
+            f"stored-{waiting.number}.html, or "
             f"tell that it was refused: verse-tray learn read {path} --refused {waiting.number}"
         )
     returned = folder.returned()
@@ -254,7 +256,8 @@ def _nothing(folder: Folder) -> str:
     last = folder.session.probes[-1]
     names = ", ".join(f"{name}-{last.number}.html" for name in STORED.values())
     return (
-        f"{folder.path}: nothing came back yet. Paste probe-{last.number}.html into the editor, save, and copy its source "
+        f"{folder.path}: nothing came back yet. Paste probe-{last.number}.html into the editor, save, and copy "
+        "its source "
         f"into {names} (any of them)."
     )
 
@@ -265,7 +268,8 @@ def _refuse_contradictions(path: Path, returned: list[Returned]) -> None:
         first = found[0]
         raise InputError(
             f"{path}: the editor answered the same in two ways ({len(found)} times), so its rules changed between the "
-            f"probes or hang on something else. At {first.stage}, {first.sent[:120]!r} came back as {first.first[:120]!r} "
+            f"probes or hang on something else. At {first.stage}, {first.sent[:120]!r} came back as "
+            f"{first.first[:120]!r} "
             f"and as {first.second[:120]!r}. Take what is outdated away, or begin anew: verse-tray learn again {path}"
         )
 
@@ -300,7 +304,7 @@ def _evidence(folder: Folder, learned: Learned) -> Evidence:
 def _profile(folder: Folder, learned: Learned) -> Profile:
     name = folder.session.name
     title = name.replace("-", " ").capitalize()
-    count = len(folder.session.probes)
+    count = max(1, sum(bool(folder.back(each)) for each in folder.session.probes))
     known = structs.asdict(asked_names(learned))
     data = {
         "title": title,
@@ -317,7 +321,7 @@ def _write_probe(folder: Folder, probe: Probe) -> Probe:
     if folder.session.visual:
         write_whole(path / f"probe-{probe.number}.page.html", _page(probe).encode(), mended=True)
     session = folder.with_probe(probe, date.today().isoformat())
-    write_whole(path / FILE, _session_toml(session).encode(), mended=True)
+    write_whole(path / FILE, _session_toml(session).encode(), mended=True, again=True)
     return probe
 
 

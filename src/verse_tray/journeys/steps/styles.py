@@ -160,7 +160,8 @@ STEP = Step(
         (
             "`styles`",
             "for `style` attributes: `properties` that are kept, `removeProperties`, `values` (the only "
-            "ones for a property), `syntax` (for a property, or `*` for the others, a CSS syntax string such as "
+            "ones for a property; `<number>px` is any length in pixels), `important` (whether those so marked are "
+            "kept), `syntax` (for a property, or `*` for the others, a CSS syntax string such as "
             "`<length>+`), `removeFunctions`, `wholeAttribute` (one that goes takes all along), `writes` (`as-typed`, "
             "`spaced`, `tight`), or `colon`, `separator` and `closed` one by one",
             "all",

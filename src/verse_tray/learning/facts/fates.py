@@ -168,10 +168,18 @@ class _Cell:
             return "keep", same[-1 if around and around[-1].name != element.name else 0]
         if f"<{element.name}" in self.got.text:
             return "escape", None
+        there = self.got.own(self.got.words[word])
+        usual = [
+            each for each in there if each.name == self.facts.renamed.get(element.name) and id(each) not in self.used
+        ]
+        if usual:
+            self.used.add(id(usual[0]))
+            return "rename", usual[0]
         known = {each.name for each, _ in self.sent.elements}
+        known |= {self.facts.renamed[each] for each in known & self.facts.renamed.keys()}
         new = [
             each
-            for each in self.got.own(self.got.words[word])
+            for each in there
             if each.name not in known and id(each) not in self.used and each.namespace == element.namespace
         ]
         if new and word in words_in(element, deep=False):

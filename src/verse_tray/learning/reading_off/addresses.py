@@ -34,7 +34,8 @@ def read_addresses(facts: Facts, out: dict[str, Any]) -> None:
     if relative and not any(relative):
         rules["relative"] = False
     _schemes(rules, links, pictures, secure)
-    odd = {row.got for row in facts.attributes.get(_LINK, []) if scheme_of(row.sent) == "javascript" and row.got}
+    links_to_code = [row for row in facts.attributes.get(_LINK, []) if scheme_of(row.sent) == "javascript"]
+    odd = {row.got for row in links_to_code if row.got and row.got != row.sent}
     if len(odd) == 1 and scheme_of(instead := odd.pop()) is None:
         rules["inPlace"] = instead
     if rules:

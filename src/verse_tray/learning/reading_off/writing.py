@@ -36,10 +36,6 @@ def read_writing(facts: Facts, out: dict[str, Any]) -> None:
                 form = {"open": "bare", 'open="open"': "repeat"}.get(found[1])
                 if form:
                     out["booleanAttributes"] = form
-            order = re.findall(r' ([a-z-]+)="', answer) if answer.count("<") == 2 else []
-            was = re.findall(r' ([a-z-]+)="', cell) if cell.count("<") == 2 else []
-            if len(order) > 3 and order == sorted(order) and order != [name for name in was if name in order]:
-                out["attributeOrder"] = "sorted"
     gaps = [
         gap for _, got in facts.pairs for gap in re.findall(r"</(?:p|h[1-6]|div|ul)>(\s*)<(?:p|h[1-6]|div|ul)[ >]", got)
     ]
@@ -48,6 +44,7 @@ def read_writing(facts: Facts, out: dict[str, Any]) -> None:
         gap = max(set(gaps), key=gaps.count)
         if gap != "\n":
             out["blockGap"] = gap
+    _order(facts, out)
     far = {sign: refs for sign, refs in text.items() if ord(sign) > 0xA0 and len(refs) == 1 and refs != {sign}}
     if far:
         out["references"] = "numeric" if all("#" in next(iter(refs)) for refs in far.values()) else "named"
@@ -62,6 +59,44 @@ def read_writing(facts: Facts, out: dict[str, Any]) -> None:
     }
     if own:
         out["valueSigns"] = {sign: ref for sign, ref in own.items() if unescape(ref) == sign}
+
+
+def _order(facts: Facts, out: dict[str, Any]) -> None:
+    """Tell in which order attributes are written, where that is another than the one in which they were typed."""
+    rows: list[list[str]] = []
+    changed = False
+    for fates in facts.elements.values():
+        for fate in fates:
+            if fate.got is None or len(fate.sent.attributes) < 2:
+                continue
+            there = [name for name in fate.got.attributes if name in fate.sent.attributes]
+            rows.append(there)
+            changed |= there != [name for name in fate.sent.attributes if name in there]
+    if not changed:
+        return
+    if all(row == sorted(row) for row in rows):
+        out["attributeOrder"] = "sorted"
+    elif "attributes" in out and (listed := _one_order(rows)) is not None:
+        out["attributes"] = [*(name for name in listed if name in out["attributes"]),
+                             *(name for name in out["attributes"] if name not in listed)]  # fmt: skip
+        out["attributeOrder"] = "listed"
+
+
+def _one_order(rows: list[list[str]]) -> list[str] | None:
+    """Return all names in an order that each of the rows follows; None where there is none."""
+    left = list(dict.fromkeys(name for row in rows for name in row))
+    after: dict[str, set[str]] = {name: set() for name in left}
+    for row in rows:
+        for at, name in enumerate(row):
+            after[name].update(row[:at])
+    found: list[str] = []
+    while left:
+        ready = next((name for name in left if not after[name] - set(found)), None)
+        if ready is None:
+            return None
+        found.append(ready)
+        left.remove(ready)
+    return found
 
 
 def _is_far(sign: str) -> bool:

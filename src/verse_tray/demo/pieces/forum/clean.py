@@ -1,4 +1,4 @@
-"""The volunteers' forum of the Gannet Cove Shore Survey: what its post box makes of a text. Nobody wrote its rules down.
+"""The volunteers' forum of the Gannet Cove Shore Survey: what its post box makes of a text. Its rules stand nowhere.
 
 python clean.py < sent.html > stored.html
 """
@@ -32,7 +32,7 @@ class Cleaner(HTMLParser):
         if self.muted or tag not in KEPT:
             return
         values = {name: value or "" for name, value in attrs}
-        kept = {name: values[name] for name in ("href", "src", "alt", "title") if name in values}
+        kept: dict[str, str] = {name: values[name] for name in ("href", "src", "alt", "title") if name in values}
         if re.match(r"\s*(javascript|data|vbscript):", kept.get("href", ""), re.IGNORECASE):
             kept["href"] = "#"
         if style := styles(values.get("style", "")):
