@@ -164,7 +164,7 @@ def again(folder: Session) -> None:
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.screen import note, print_raw
     from verse_tray.learning.session import Folder
-    from verse_tray.reports.learn_text import drift_text
+    from verse_tray.reports.learn_text import confidence_text, drift_text
     from verse_tray.tasks.learn import again
 
     found = again(folder)
@@ -176,5 +176,7 @@ def again(folder: Session) -> None:
         return
     for line in drift_text(str(found.before), found.differences):
         print_raw(line + "\n")
+    if found.read is not None:
+        print_raw(confidence_text(found.read.evidence) + "\n")
     if found.differences:
         raise typer.Exit(ExitCode.FOUND)

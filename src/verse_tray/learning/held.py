@@ -23,8 +23,9 @@ Draft = dict[str, Any]
 _NONE = Lists(Filter())
 _MANY = 8
 """So many odd cells, and each is looked at alone, where an editor keeps what was typed."""
-_TREE, _TEXT, _WORD = 10.0, 1.0, 0.02
-"""What a cell costs that is predicted otherwise as a tree, or is only written otherwise, and a word of a profile."""
+_TREE, _FIRST, _TEXT, _WORD = 10.0, 0.2, 1.0, 0.02
+"""What a cell costs that is predicted otherwise as a tree (a little more in the first probe), or is only written
+otherwise; and a word of a profile."""
 
 
 class Misses(NamedTuple):
@@ -38,7 +39,8 @@ class Misses(NamedTuple):
     @property
     def cost(self) -> float:
         """What they cost together."""
-        return _TREE * len(self.trees) + _TEXT * len(self.texts)
+        first = sum(at == 0 for at, _ in self.trees)  # the most telling was asked first
+        return _TREE * len(self.trees) + _FIRST * first + _TEXT * len(self.texts)
 
     def of(self, cases: Collection[int]) -> Misses:
         """Return those of some of the cases."""
@@ -51,6 +53,8 @@ class Case:
     def __init__(self, sent: str, got: str, stages: Sequence[str], cells: Collection[int] | None = None) -> None:
         self.sent = sent
         self.got = got
+        self.is_apart = False
+        """Whether its one cell is held against a draft as part of a longer text already: how it is written counts."""
         self.stages = stages
         """The stages that lie between."""
         self._cells = cells
@@ -99,7 +103,10 @@ class Case:
             for cell in sorted(self.cells)
             if cell >= 0 and len(text := self.sent_cells[cell]) < 300 and browser_serialisation(text) != text
         ]
-        return [self.only({cell}) for cell in odd[:most]]
+        cases = [self.only({cell}) for cell in odd[:most]]
+        for case in cases:
+            case.is_apart = case is not self
+        return cases
 
 
 NOTHING = Case("", "", (), ())
@@ -151,6 +158,8 @@ def hold(draft: Draft, cases: list[Case]) -> Misses | None:
         if odd:
             texts |= {(number, each) for each in odd}
             pairs = {each: (written.get(each), case.texts.get(each)) for each in odd}
+            if case.is_apart:
+                continue
             trees |= {(number, each) for each, (a, b) in pairs.items() if a is None or b is None or flat(a) != flat(b)}
     return Misses(frozenset(trees), frozenset(texts))
 

@@ -11,7 +11,8 @@ from verse_tray.model.errors import InputError
 from verse_tray.piece.piece import Piece
 
 _PAGE = re.compile(r"<!doctype\b|<html\b|<body\b", re.IGNORECASE)
-_TAG = re.compile(r"<[a-z]", re.IGNORECASE)
+_TAG = re.compile(r"<(?!w\d)[a-z]", re.IGNORECASE)
+"""A tag; what a browser shows of a probe holds a bracket before a word."""
 _ESCAPED = re.compile(r"&lt;[a-z]", re.IGNORECASE)
 _TWICE = re.compile(r"&amp;lt;[a-z]", re.IGNORECASE)
 

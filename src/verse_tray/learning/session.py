@@ -55,6 +55,8 @@ class Session(Record, frozen=True, kw_only=True):
     """Whether probes are pasted into a visual pane."""
     wishes: Wishes = Wishes()
     """What the author's own pieces put into the probes."""
+    refused: tuple[Positive, ...] = ()
+    """Characters of probes that were refused before the same was asked again."""
     probes: tuple[Asked, ...] = ()
     """The probes so far."""
 
@@ -150,7 +152,7 @@ class Folder:
     @property
     def refused(self) -> tuple[int, ...]:
         """Sizes of the probes that were refused."""
-        return tuple(each.characters for each in self.session.probes if each.refused)
+        return (*self.session.refused, *(each.characters for each in self.session.probes if each.refused))
 
     def with_probe(self, probe: Probe, date: str) -> Session:
         """Return the session with one probe more."""

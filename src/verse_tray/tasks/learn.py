@@ -142,7 +142,7 @@ def next_probe(path: Path) -> Probe | str:
             f"tell that it was refused: verse-tray learn read {path} --refused {waiting.number}"
         )
     returned = folder.returned()
-    most = _allowed(session)
+    most = _allowed(folder)
     number = len(session.probes) + 1
     if not returned:
         if most < _LEAST:
@@ -204,10 +204,10 @@ def again(path: Path) -> Again:
                 shutil.copy2(path / name, place / name)
         asked = [question for each in folder.session.probes for question in folder.probe(each).questions]
         probe = compose(1, list({each.markup: each for each in asked}.values())[:_MOST_AGAIN])
-        probe = _fitting(probe, folder.session.most)
+        probe = _fitting(probe, min(folder.session.most, _allowed(folder)))
         for name in moved:
             (path / name).unlink(missing_ok=True)
-        _write_probe(Folder(path, structs.replace(folder.session, probes=())), probe)
+        _write_probe(Folder(path, structs.replace(folder.session, probes=(), refused=folder.refused)), probe)
         return Again(probe, place)
     if not kept:
         raise InputError(f"{path}: nothing was learned there yet, so nothing can have changed. Read it first.")
@@ -281,13 +281,13 @@ def _facts(learned: Learned) -> Facts | None:
 def _next_questions(folder: Folder, learned: Learned, most: int = 0) -> list[Question]:
     """Return the cells that another probe would ask for the first time."""
     session, asked = folder.session, folder.questions()
-    found = choose(most or _allowed(session), asked, _facts(learned), session.wishes, visual=session.visual)
+    found = choose(most or _allowed(folder), asked, _facts(learned), session.wishes, visual=session.visual)
     return [each for each in found if each.markup not in asked]
 
 
-def _allowed(session: Session) -> int:
+def _allowed(folder: Folder) -> int:
     """Return how long the next probe may be: less than what was refused."""
-    refused = [each.characters for each in session.probes if each.refused]
+    session, refused = folder.session, folder.refused
     if not refused:
         return session.most
     smallest = min(refused)
@@ -338,6 +338,8 @@ def _session_toml(session: Session) -> str:
     document = tomlkit.document()
     for key in ("format", "version", "name", "most", "visual"):
         document.add(key, getattr(session, key))
+    if session.refused:
+        document.add("refused", list(session.refused))
     wishes = {key: value for key, value in structs.asdict(session.wishes).items() if value}
     if wishes:
         document.add("wishes", tomlkit.item({key: _plain(value) for key, value in wishes.items()}))
