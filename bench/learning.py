@@ -188,8 +188,9 @@ def main() -> None:
                 scores.append(run(name, stand_in(name), options, pieces, ("save", "reopen", "publish"), visual=visual))
     if options.what in ("cleaners", "fresh"):
         from cleaners import CLEANERS
+        from fresh_cleaners import FRESH
 
-        for name, clean in CLEANERS.items():
+        for name, clean in (CLEANERS if options.what == "cleaners" else FRESH).items():
             if options.only in name:
                 scores.append(run(name, cleaner(clean), options, pieces, ("save",)))
     if options.what == "sanitizer":

@@ -20,6 +20,7 @@ from support.editors import editor
 from support.program import run
 from verse_tray.demo import example
 from verse_tray.editors.load import Editor, load_editor
+from verse_tray.journeys.contract import Watch
 from verse_tray.journeys.journey import journey
 from verse_tray.learning.choose import choose
 from verse_tray.learning.drift import differences
@@ -38,6 +39,12 @@ DATA = tomllib.loads((Path(__file__).parent / "data" / "learning.toml").read_tex
 STAGES = ("save", "reopen", "publish")
 PROBE = compose(1, choose(9900))
 FORUM = Path(verse_tray.__file__).parent / "demo" / "pieces" / "forum" / "clean.py"
+
+
+@pytest.fixture(autouse=True)
+def _unwatched(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Let journeys run unwatched: there are thousands, and the steps are watched in tests of their own."""
+    monkeypatch.setattr(Watch, "on", False)
 
 
 def back_of(box: Editor, text: str) -> dict[str, str]:
@@ -162,7 +169,7 @@ def forum(text: str) -> str:
 
 
 def test_learning_as_the_program_does_it(folder: Path) -> None:
-    begun = run("learn", "begin", "our-forum", "--like", "piece.html", cwd=folder)
+    begun = run("learn", "begin", "our-forum", "--like", "piece.html", "--most", "5000", cwd=folder)
     assert begun.returncode == 0
     place = folder / "our-forum"
     assert "learn read our-forum" in begun.stderr

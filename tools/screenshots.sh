@@ -73,6 +73,8 @@ convert placed/1280.png placed/375.png -background '#5a666b' -splice 16x0 +appen
 small place
 cp tray/theme.html tray/banner.html .
 terminal template "verse-tray place banner.html --in theme.html --after \"<!-- landmark: desktop -->\" --write"
+verse-tray learn show survey-forum >/dev/null
+terminal learn "verse-tray learn show survey-forum | head -40"
 verse-tray preview writing/letter.html --data writing/volunteers.csv --extremes --editor note-field \
     --png "$out/records.png" 2>/dev/null
 verse-tray preview low-water-walk.html --pictures pictures --editor blog-post --theme all --only written --only published \
@@ -82,7 +84,6 @@ verse-tray preview low-water-walk.html --pictures pictures --editor framed-box -
 verse-tray adjust low-water-walk.html --set tide-table-td-padding="12px 10px" --set walk-h2-margin="0 0 20px" -o airy.html
 verse-tray compare low-water-walk.html airy.html --editor code-box --width 1280 --png "$out/compare.png" >/dev/null || true
 terminal text "verse-tray preview low-water-walk.html --editor note-field --editor mail-signoff --text | head -40"
-terminal render "verse-tray check low-water-walk.html --editor course-page --render --theme all | head -40"
 # the overlay is shown by its switch: a script of the sheet draws it, a click turns it on
 python3 - "$work/alike.html" "$out/alike.png" <<'PYTHON'
 import sys

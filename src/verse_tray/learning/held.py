@@ -23,7 +23,7 @@ Draft = dict[str, Any]
 _NONE = Lists(Filter())
 _MANY = 8
 """So many odd cells, and each is looked at alone, where an editor keeps what was typed."""
-_TREE, _FIRST, _TEXT, _WORD = 10.0, 0.2, 1.0, 0.02
+_TREE, _FIRST, _TEXT, _WORD = 10.0, 2.0, 1.0, 0.02
 """What a cell costs that is predicted otherwise as a tree (a little more in the first probe), or is only written
 otherwise; and a word of a profile."""
 
