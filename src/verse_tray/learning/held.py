@@ -16,11 +16,13 @@ from verse_tray.markup.parse import browser_serialisation, parse_fragment
 from verse_tray.markup.tree import Element, Text
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import ProfileError
+from verse_tray.model.patterns import lazy
 from verse_tray.piece.piece import Piece
 
 Draft = dict[str, Any]
 """A profile being made: the tables and keys of ``editor.toml``, without title and the like."""
 _NONE = Lists(Filter())
+_ENDS = lazy(r"\W\Z")  # else the next mark would be part of a word
 _MANY = 8
 """So many odd cells, and each is looked at alone, where an editor keeps what was typed."""
 _TREE, _FIRST, _TEXT, _WORD = 10.0, 2.0, 1.0, 0.02
@@ -88,7 +90,8 @@ class Case:
         few = sorted(self.cells.intersection(cells) - {-1})  # in front may stand what is of other cells
         if not few:
             return NOTHING
-        sent = self.sent_cells[-1] + "".join(f"q{each:03}z{self.sent_cells[each]}" for each in few) + END
+        parts = [f"q{each:03}z{self.sent_cells[each]}" for each in few]
+        sent = self.sent_cells[-1] + "".join(each if _ENDS.search(each) else f"{each} " for each in parts) + END
         made = Case(sent, self.got, self.stages, few)
         made.__dict__["texts"] = self.texts
         return made

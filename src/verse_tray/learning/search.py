@@ -7,7 +7,8 @@ from copy import deepcopy
 from verse_tray.learning.held import NOTHING, Case, Draft, Misses, cost, hold, tags_in
 from verse_tray.learning.moves import moves
 
-_ROUNDS = 60
+_MOST_CHARACTERS = 3_000_000
+"""What the search may send through editors at a stage; a text that is a mess would have it try without end."""
 _LOOKED_AT = 40
 """Unexplained cells that are looked at in a round."""
 _EXPLAINED = 9
@@ -36,13 +37,11 @@ def search(draft: Draft, cases: list[Case], table: str) -> tuple[Draft, Misses]:
         draft = {key: value for key, value in draft.items() if key != table}
         best = hold(draft, cases)
         assert best is not None
-    tried: set[str] = set()
-    for _ in range(_ROUNDS):
-        if not best.texts:
-            break
+    tried = _Tried()
+    while best.texts and tried.characters < _MOST_CHARACTERS:
         found = _better(draft, best, cases, table, tried)
-        if found is None and tried:
-            tried.clear()
+        if found is None and tried.changes:
+            tried.changes.clear()
             found = _better(draft, best, cases, table, tried)
         if found is None:
             break
@@ -50,7 +49,17 @@ def search(draft: Draft, cases: list[Case], table: str) -> tuple[Draft, Misses]:
     return _shortened(draft, best, cases, table)
 
 
-def _better(draft: Draft, best: Misses, cases: list[Case], table: str, tried: set[str]) -> tuple[Draft, Misses] | None:
+class _Tried:
+    """What was tried, and how much work that was."""
+
+    def __init__(self) -> None:
+        self.changes: set[str] = set()
+        """Changes that gained nothing."""
+        self.characters = 0
+        """Characters that were sent through editors."""
+
+
+def _better(draft: Draft, best: Misses, cases: list[Case], table: str, tried: _Tried) -> tuple[Draft, Misses] | None:
     """Return the draft with the change that gains most; None where none gains enough."""
     odd = sorted(best.trees)[:_LOOKED_AT] + sorted(best.texts - best.trees)[: _LOOKED_AT // 2]
     few = []
@@ -61,20 +70,23 @@ def _better(draft: Draft, best: Misses, cases: list[Case], table: str, tried: se
     cells = [(cases[at].sent_cells.get(cell, ""), cases[at].texts.get(cell, "")) for at, cell in odd]
     unlimited = {key: value for key, value in draft.items() if key != "limits"}
     base = cost(hold(unlimited, few), unlimited)
+    size, whole = (sum(len(case.sent) for case in some) for some in (few, cases))
     gains = []
     for number, move in enumerate(moves(unlimited, table, cells)):
-        if move.told not in tried:
+        if move.told not in tried.changes and tried.characters < _MOST_CHARACTERS:
+            tried.characters += size
             gain = base - cost(hold(move.draft, few), move.draft)
             if gain > _WORTH:
                 gains.append((-gain, number, move))
             else:
-                tried.add(move.told)
+                tried.changes.add(move.told)
     for _, _, move in sorted(gains)[:_TRIED]:
         new = {**move.draft, **({"limits": draft["limits"]} if "limits" in draft else {})}
         held = hold(new, cases)
+        tried.characters += whole
         if held is not None and cost(held, new) < cost(best, draft) - _WORTH:
             return new, held
-        tried.add(move.told)
+        tried.changes.add(move.told)
     return None
 
 

@@ -65,7 +65,7 @@ def learn(evidence: Path | str | Iterable[tuple[str, Mapping[str, str]]], *, vis
     """Infer an editor from what it made of probes; as ``verse-tray learn read``.
 
     >>> sent = 'q000z <p class="c1">w1</p> q001z <tide>w1</tide> q999z'
-    >>> editor = verse_tray.learn([(sent, {"stored": 'q000z <p>w1</p> q001z w1 q999z'})])
+    >>> editor = verse_tray.learn([(sent, {"stored": "q000z <p>w1</p> q001z w1 q999z"})])
     >>> verse_tray.journey('<tide>a</tide> <p class="x">b</p>', editor).stages[-1].markup
     'a <p>b</p>'
 
