@@ -193,6 +193,11 @@ def main() -> None:
         for name, clean in (CLEANERS if options.what == "cleaners" else FRESH).items():
             if options.only in name:
                 scores.append(run(name, cleaner(clean), options, pieces, ("save",)))
+    if options.what == "rich-paste":
+        from native import surface_box
+
+        with surface_box() as box:
+            scores.append(run("rich paste", box, options, pieces, ("save",), visual=True))
     if options.what == "sanitizer":
         from native import native_boxes
 

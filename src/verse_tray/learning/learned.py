@@ -27,6 +27,8 @@ PANES: tuple[Draft, ...] = (
     {"paste": {"pane": "visual-text", "lines": "breaks"}},
 )
 """What may take a paste."""
+_PANE_ALONE = 1.2
+"""What speaks, for each cell, for a rich-text pane that is not followed by a filter."""
 WRITES = ("anew", "as-typed", "tags-anew", "tokens-anew")
 """Ways of writing."""
 STAGES = ("save", "reopen", "publish")
@@ -79,7 +81,7 @@ def learn_from(returned: list[Returned], refused: tuple[int, ...] = (), *, visua
         held = [*cases, *(each for case in cases for each in case.apart())]
         panes = PANES if visual and first else ({},)
         guesses = [_guess({**draft, **pane}, cases, held, table) for pane in panes]
-        guess, facts = min(guesses, key=lambda each: cost(hold(each[0], held), each[0]) - _likely(each[0], visual))
+        guess, facts = min(guesses, key=lambda each: cost(hold(each[0], held), each[0]) - _likely(each[0], held))
         draft, missed = search(guess, held, table)
         whole = [
             Case(returned[number].sent, returned[number].back[stage], ("paste", *STAGES[: at + 1])) for number in told
@@ -100,9 +102,15 @@ def _alone(draft: Draft, misses: Misses, cases: list[Case]) -> Misses:
     return Misses(misses.trees - right, misses.texts - right)
 
 
-def _likely(draft: Draft, visual: bool) -> float:
-    """Return what speaks for a draft where nothing else does: a visual pane takes a paste as rich text."""
-    return 0.5 if visual and draft.get("paste") == {"pane": "visual-rich"} else 0.0
+def _likely(draft: Draft, cases: list[Case]) -> float:
+    """Return what speaks for a draft beside what it explains: a visual pane mostly takes a paste as rich text.
+
+    What that leaves of styles hangs on what is around them: lists of elements that explain some cells of it foretell
+    less than the pane alone.
+    """
+    if draft.get("paste") != PANES[1]["paste"]:
+        return 0.0
+    return 0.5 if "save" in draft else _PANE_ALONE * sum(len(case.cells) for case in cases if not case.is_apart)
 
 
 def _guess(draft: Draft, cases: list[Case], held: list[Case], table: str) -> tuple[Draft, Facts]:
@@ -123,6 +131,5 @@ def _guess(draft: Draft, cases: list[Case], held: list[Case], table: str) -> tup
     guesses = [{**draft, table: out}]
     if table == "save":
         guesses = [{**draft, table: {**out, "writes": writes}} for writes in WRITES]
-    if not out:
-        guesses.append(draft)
-    return min(guesses, key=lambda each: cost(hold(each, held), each)), facts
+    guesses.append(draft)
+    return min(guesses, key=lambda each: cost(hold(each, held), each) - _likely(each, held)), facts
