@@ -56,9 +56,11 @@ def write(
             )
             return Snapshot(spliced.text, tree, lambda: after.starts(nodes), source_map=after), list
     if writes in ("tags-anew", "tokens-anew") and source_map is not None:
-        made = _one_by_one(state, source_map, plain.markup, form, text_too=writes == "tokens-anew")
-        if made is not None:
-            return made, lambda: _Differences(state, source_map, form, text_too=writes == "tokens-anew").tell()
+        text_too = writes == "tokens-anew"
+        typed = _one_by_one(state, source_map, plain.markup, form, text_too=text_too)
+        if typed is not None:
+            as_it_was = typed.text == snapshot.text
+            return typed, lambda: [] if as_it_was else _Differences(state, source_map, form, text_too=text_too).tell()
     written = plain if form == PLAIN else serialise(tree, form)
 
     def is_read_back() -> bool:
@@ -175,8 +177,9 @@ class _Differences:
                 self.text(node)
         if self._text_too is None:
             self.ignored()
-            if not self.changes and not self._state.edits.changes:
-                self.note("anew", "The markup is written anew, as browsers do.", None)
+        if not self.changes and not self._state.edits.changes:
+            how = "as browsers do" if self._text_too is None else "one by one"
+            self.note("anew", f"{'The markup is' if self._text_too is None else 'Tags are'} written anew, {how}.", None)
         return self.changes
 
     def note(self, rule: str, message: str, location: Location | None) -> None:

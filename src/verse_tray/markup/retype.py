@@ -37,12 +37,16 @@ def retype(text: str, form: Form, *, text_too: bool) -> tuple[str, dict[int, int
     return "".join(parts), starts
 
 
+def _value(typed: str) -> str:
+    return decode(typed, attribute=True)[0].replace("\0", "\ufffd")  # as tokenizers read it
+
+
 def _written(text: str, token: Token, form: Form, *, text_too: bool) -> str:
     typed = text[token.start : token.end]
     if token.kind == Kind.START:
         found = attribute_spans(text, Span(token.start, token.end))
         values = {
-            name: "" if each.value is None else decode(text[each.value.start : each.value.end], attribute=True)[0]
+            name: "" if each.value is None else _value(text[each.value.start : each.value.end])
             for name, each in found.items()
         }
         tag = start_tag(Element(token.name, attributes=values), form)

@@ -31,7 +31,8 @@ def run(state: State) -> None:
                 stack += [child] if child.name not in _KEEPING else []
             elif type(child) is Text and child.means is None and child.data and not child.data.strip(_WHITE):
                 outside = around is root and number in (0, len(children) - 1)
-                if not outside and all(type(each) is Element for each in _beside(children, number)):
+                gap = around is root and state.record.loose_text == "paragraphs"  # it is written anew in any case
+                if not outside and not gap and all(type(each) is Element for each in _beside(children, number)):
                     message = "White space between two tags goes. Words and pictures beside it stand closer."
                     state.edits.drop(child, state.edits.change("between-tags/drop", message, Severity.NOTE, child))
 

@@ -8,9 +8,14 @@ from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State, holds_something
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.names import BLOCKS
+from verse_tray.markup.round_trip import ends_paragraph
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Change, Severity
 
+_STRANGE = frozenset(
+    "option optgroup frame frameset head body html caption col colgroup tbody td tfoot th thead tr".split()
+)
+"""Elements that stand alone, or nowhere, as far as browsers are concerned."""
 _WHITE = " \t\n\f\r"
 
 
@@ -46,7 +51,12 @@ def run(state: State) -> None:
 
 
 def _paragraph(state: State, line: list[Node], changes: list[Change]) -> list[Node]:
-    """Return the paragraph of what stands in a line; nothing where that is white space."""
+    """Return the paragraph of what stands in a line; nothing where that is white space.
+
+    A line that holds what would end the paragraph stays as it is: browsers would not read one around it.
+    """
+    if _ends_it(line):
+        return line
     if not any(type(each) is Element or (type(each) is Text and each.data.strip(_WHITE)) for each in line):
         return [each for each in line if type(each) is not Text]
     about = next(each for each in line if type(each) is Element or (type(each) is Text and each.data.strip(_WHITE)))
@@ -57,6 +67,18 @@ def _paragraph(state: State, line: list[Node], changes: list[Change]) -> list[No
     severity = Severity.NOTE if shows else Severity.WARNING
     changes.append(state.edits.change("loose-text/paragraph", message, severity, about))
     return [paragraph]
+
+
+def _ends_it(line: list[Node]) -> bool:
+    """Tell whether something in a line would end a paragraph around it."""
+    stack = [*line]
+    while stack:
+        node = stack.pop()
+        if type(node) is Element:
+            if ends_paragraph(node.name) or node.name in _STRANGE:
+                return True
+            stack += node.children
+    return False
 
 
 def _trimmed(line: list[Node]) -> list[Node]:

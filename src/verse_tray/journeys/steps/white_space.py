@@ -26,9 +26,11 @@ def run(state: State) -> None:
     if record.white_space != "fold":
         return
     before = _texts_before(state)
+    gaps = state.tree.root.children if record.loose_text == "paragraphs" else []
+    rewritten = {id(each) for each in gaps if type(each) is Text and not each.data.strip(_WHITE)}
     ends_white: set[int] = set()
     for text, preserving in state.texts(PRESERVING):
-        if preserving:
+        if preserving or id(text) in rewritten:
             continue
         first = before.get(id(text)) in ends_white and text.data[:1] in _WHITE
         found = _LEADING.match(text.data) if first else _RUN.search(text.data)
