@@ -221,6 +221,17 @@ def test_drift_and_refusals_as_the_program_does_them(folder: Path) -> None:
     assert "save.replaceWithChildrenElements: now also b" in drifted.stdout
 
 
+def test_a_page_to_copy_from_is_written_for_a_visual_pane(folder: Path) -> None:
+    assert run("learn", "begin", "note", "--visual", "--most", "1000", cwd=folder).returncode == 0
+    page = (folder / "note" / "probe-1.page.html").read_text()
+    assert (folder / "note" / "probe-1.html").read_text() in page
+    assert "default-src 'none'" in page
+    sent = (folder / "note" / "probe-1.html").read_text()
+    (folder / "note" / "stored-1.html").write_text(f"<p>{html.escape(sent)}</p>")  # taken as plain text: learned too
+    assert run("learn", "read", "note", cwd=folder).returncode == 0
+    assert 'pane = "visual-text"' in (folder / "note" / "editor.toml").read_text()
+
+
 def test_sizes_of_questions_are_those_of_their_text() -> None:
     two = questions()[5:7]
     assert len(compose(1, two).text) - len(compose(1, two[:1]).text) == size_of(two[1])

@@ -69,6 +69,8 @@ class Addresses(Record, frozen=True, kw_only=True):
     """Address that relative ones are made absolute with; None leaves them as they are."""
     in_place: str | None = None
     """What stands in the place of an address that is not kept, such as ``#``; None takes the attribute away."""
+    hosts: dict[str, tuple[Name, ...]] = {}  # noqa: RUF012
+    """For an attribute, hosts whose addresses are kept, ``*.`` in front for any below one; without a host, all are."""
     gates: dict[str, Name] = {}  # noqa: RUF012
     """For an attribute, an address that goes in front of those of hosts, which follow it encoded, such as
     ``https://out.example/?to=``."""

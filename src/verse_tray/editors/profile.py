@@ -21,6 +21,11 @@ class Paste(Filter, frozen=True, kw_only=True):
     pane: Literal["source", "visual-text", "visual-rich"] = "source"
     """The pane that takes the paste: the source pane changes nothing, the visual pane takes markup as plain text
     (readers see the tags) or as rich text (what a browser's own editing surface keeps)."""
+    rich: tuple[Literal["styles", "elements", "code", "idle", "spaces", "ends"], ...] = (
+        "styles", "elements", "code", "idle", "spaces", "ends",
+    )  # fmt: skip
+    """What a pane for rich text does to a paste: rules of style elements written into elements, elements that it takes
+    none of, code gone, what says nothing unwrapped, single non-breaking spaces plain, white space at the ends gone."""
     lines: Literal["paragraphs", "divisions", "breaks"] = "paragraphs"
     """What each line of plain text becomes in the visual pane."""
 

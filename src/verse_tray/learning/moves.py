@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 from copy import deepcopy
 from typing import Any, NamedTuple
 
+from verse_tray.editors.profile import Paste
 from verse_tray.learning.held import Draft, tags_in
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.parse import parse_fragment
@@ -53,6 +54,11 @@ def moves(draft: Draft, stage: str, cells: Iterable[tuple[str, str]]) -> Iterato
             yield _with(draft, stage, key, value)
         elif key in table:
             yield _with(draft, stage, key, None)
+    if draft.get("paste", {}).get("pane") == "visual-rich":
+        parts = list(draft["paste"].get("rich", Paste().rich))
+        for part in parts:
+            paste = {**draft["paste"], "rich": [each for each in parts if each != part]}
+            yield Move(f"paste.rich - {part}", {**draft, "paste": paste})
     told: set[str] = set()
     for sent, got in cells:
         for move in _of_cell(draft, stage, sent, got):

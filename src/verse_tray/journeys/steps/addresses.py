@@ -7,6 +7,7 @@ from urllib.parse import quote
 
 from verse_tray.editors.filters import Addresses, Filter
 from verse_tray.journeys.state import State
+from verse_tray.journeys.steps.frames import covers
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, clean, host_of, is_followed, scheme_of, srcset_addresses
 from verse_tray.markup.tree import Element
@@ -77,7 +78,7 @@ def _rewrite(state: State, rules: Addresses, element: Element, name: str) -> Non
 
 def _filter(state: State, rules: Addresses, element: Element, name: str) -> None:
     for address in _addresses(element, name):
-        reason = _reason(rules, element, name, scheme_of(address))
+        reason = _reason(rules, element, name, scheme_of(address)) or _strange_host(rules, name, address)
         if reason is None:
             continue
         if element.attributes[name] == rules.in_place:
@@ -91,6 +92,14 @@ def _filter(state: State, rules: Addresses, element: Element, name: str) -> None
         change = state.edits.attribute_change("addresses/scheme", message, Severity.ERROR, element, name)
         state.edits.set_attribute(element, name, rules.in_place, [change])
         break
+
+
+def _strange_host(rules: Addresses, name: str, address: str) -> str | None:
+    """Return why an address goes whose host is none of those that are kept, or None."""
+    hosts, host = rules.hosts.get(name), host_of(address)
+    if hosts is None or host is None or any(covers(each, host) for each in hosts):
+        return None
+    return f"this editor keeps {name} of {', '.join(hosts) or 'no host'} only, and this one is of {host}"
 
 
 def _reason(rules: Addresses, element: Element, name: str, scheme: str | None) -> str | None:
@@ -127,6 +136,8 @@ def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
         yield "addresses", f"Those without a scheme become absolute, below {rules.base}."
     if rules.in_place is not None:
         yield "addresses", f"{rules.in_place} stands in the place of those that are not kept."
+    for name, hosts in rules.hosts.items():
+        yield "addresses", f"{name} only of {', '.join(hosts) or 'no host'}."
     for name, gate in rules.gates.items():
         yield "addresses", f"Those of hosts in {name} lead over {gate}."
 
@@ -146,7 +157,7 @@ STEP = Step(
             "`schemes` that are kept; whether `relative` addresses are; `attributes` with schemes of "
             "their own; `removeSchemes` where a click would follow them; `secure`: `http:` becomes "
             "`https:`; `base`: relative ones become absolute; `inPlace`: what stands in the place of a refused one; "
-            "`gates`: by attribute, an address in front of those of hosts",
+            "`hosts`: by attribute, those that are kept; `gates`: by attribute, an address in front of those of hosts",
             "all as they are",
         ),
     ),

@@ -22,7 +22,7 @@ def run(state: State) -> None:
         return
     state.anew = True
     if record.pane == "visual-rich":
-        as_rich_text(state)
+        as_rich_text(state, record.rich)
         return
     lines = _lines(state)
     if record.lines == "breaks":
@@ -74,7 +74,8 @@ def _sentences(record: Paste) -> Iterator[tuple[str, str]]:
         "visual-text": f"Into the visual pane, as plain text: tags show, lines become {record.lines}.",
         "visual-rich": "Into the visual pane, as rich text: what a browser's own editing surface keeps.",
     }
-    yield "pane", told[record.pane]
+    left = [each for each in Paste().rich if each not in record.rich] if record.pane == "visual-rich" else []
+    yield "pane", told[record.pane] + (f" Not so here: {', '.join(left)}." if left else "")
 
 
 STEP = Step(
@@ -83,6 +84,7 @@ STEP = Step(
     keys=(
         "pane",
         "lines",
+        "rich",
     ),
     told=_sentences,
     guide=(
@@ -96,6 +98,12 @@ STEP = Step(
             "`paste.lines`",
             "what lines of plain text become: `paragraphs`, `divisions`, `breaks`",
             "`paragraphs`",
+        ),
+        (
+            "`paste.rich`",
+            "which parts of rich text hold: `styles` (rules of style elements written into elements), `elements` "
+            "(those that it takes none of), `code`, `idle` (what says nothing is unwrapped), `spaces`, `ends`",
+            "all",
         ),
     ),
     sample="one line\nand another\n\n",

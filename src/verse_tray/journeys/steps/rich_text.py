@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+
 from verse_tray.journeys.state import State, holds_something
 from verse_tray.markup.addresses import scheme_of
 from verse_tray.markup.names import HTML
@@ -19,25 +21,22 @@ _EMPTIED = frozenset(("canvas",))
 _FOLLOWED = frozenset(("action", "formaction", "href", "src", "xlink:href"))
 
 
-def as_rich_text(state: State) -> None:
-    """Do to a paste what the editing surfaces of browsers do."""
-    styled = any(element.name == "style" for element in state.elements)
-    if styled:
+def as_rich_text(state: State, parts: Collection[str]) -> None:
+    """Do to a paste what the editing surfaces of browsers do, or some ``parts`` of it (:class:`Paste`)."""
+    if "styles" in parts and any(element.name == "style" for element in state.elements):
         _write_styles_into_elements(state)
         for comment in state.comments:
             _drop(state, comment, "A comment", Severity.NOTE)
     for element in state.elements:
-        if not element.fate:
+        if not element.fate and ("code" if element.name == "script" else "elements") in parts:
             _element(state, element)
-    for element in state.elements:
+    for element in state.elements if "code" in parts else ():
         if not element.fate:  # of what goes, that is told already
             _attributes(state, element)
-    state.settle()
-    _unwrap_idle(state)
-    state.settle()
-    _plain_spaces(state)
-    state.settle()
-    _trim(state)
+    for part, does in (("idle", _unwrap_idle), ("spaces", _plain_spaces), ("ends", _trim)):
+        state.settle()
+        if part in parts:
+            does(state)
 
 
 def _drop(state: State, node: Node, what: str, severity: Severity) -> None:
