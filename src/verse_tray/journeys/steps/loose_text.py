@@ -43,7 +43,9 @@ def run(state: State) -> None:
     for block in blocks:
         children += [Text(gap)] if gap and children else []
         children.append(block)
-    if not changes and blocks and not _is_spaced(root.children, gap):
+    if [*map(_seen, children)] == [*map(_seen, root.children)]:
+        return
+    if not changes and blocks:
         message = "White space between blocks is written otherwise. Readers see the same."
         changes.append(state.edits.change("loose-text/gap", message, Severity.NOTE, blocks[0]))
     if changes:
@@ -95,11 +97,9 @@ def _trimmed(line: list[Node]) -> list[Node]:
     return found
 
 
-def _is_spaced(children: list[Node], gap: str) -> bool:
-    """Tell whether what stands between blocks is the gap already, and nothing before the first or behind the last."""
-    texts = [each.data for each in children if type(each) is Text]
-    wanted = [gap] * (len(children) - len(texts) - 1) if gap else []
-    return texts == wanted and (not children or (type(children[0]) is not Text and type(children[-1]) is not Text))
+def _seen(node: Node) -> object:
+    """Return what of a node tells whether another stands in its place: a text's own text, or the node itself."""
+    return node.data if type(node) is Text else id(node)
 
 
 def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
