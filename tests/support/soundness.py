@@ -33,7 +33,7 @@ def assert_named(change: Change, there: str, old: dict[str, list[str]]) -> None:
     kind = change.rule.split("/")[0]
     if kind in ("attributes", "addresses"):  # one that the editor itself has added stands nowhere but in its tag
         assert there.startswith(("<", fold_name(change.message.split(" on <")[0])))
-    elif kind == "styles" and not there.startswith("<") and there[:6] not in ("style", "style="):  # an editor may have rewritten the whole of it
+    elif kind == "styles" and not there.startswith(("<", "style=")) and there != "style":
         typed = decode(there, attribute=True)[0]
         assert typed.split()[:1] == fold_name(change.message.split("”")[0].lstrip("“")).rstrip("…").split()[:1]
     elif kind in ("elements", "scripts", "style-elements", "frames"):

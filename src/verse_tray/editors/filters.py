@@ -15,6 +15,7 @@ SVG_NAMESPACE = "http://www.w3.org/2000/svg"
 MATHML_NAMESPACE = "http://www.w3.org/1998/Math/MathML"
 XLINK_NAMESPACE = "http://www.w3.org/1999/xlink"
 
+Form = Literal["scheme-relative", "path-absolute", "path-relative", "query", "fragment"]
 Namespace = Literal["http://www.w3.org/1999/xhtml", "http://www.w3.org/2000/svg", "http://www.w3.org/1998/Math/MathML"]
 
 
@@ -59,6 +60,9 @@ class Addresses(Record, frozen=True, kw_only=True):
     """Schemes that are kept; None keeps all."""
     relative: bool = True
     """Whether an address without a scheme is kept."""
+    forms: tuple[Form, ...] | None = None
+    """Forms of addresses without a scheme that are kept, in the words of the URL standard (``#a`` is a fragment);
+    None keeps all."""
     attributes: dict[str, tuple[str, ...]] = {}  # noqa: RUF012
     """Schemes for one attribute, in place of ``schemes``; relative addresses count as not listed."""
     remove_schemes: tuple[str, ...] = ()

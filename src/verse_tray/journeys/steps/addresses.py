@@ -12,6 +12,7 @@ from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, clean, host_of, is_followed, scheme_of, srcset_addresses
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
+from verse_tray.model.phrasing import listed
 
 _NOTHING = Addresses()
 
@@ -78,7 +79,11 @@ def _rewrite(state: State, rules: Addresses, element: Element, name: str) -> Non
 
 def _filter(state: State, rules: Addresses, element: Element, name: str) -> None:
     for address in _addresses(element, name):
-        reason = _reason(rules, element, name, scheme_of(address)) or _strange_host(rules, name, address)
+        reason = (
+            _reason(rules, element, name, scheme_of(address))
+            or _strange_form(rules, address)
+            or _strange_host(rules, name, address)
+        )
         if reason is None:
             continue
         if element.attributes[name] == rules.in_place:
@@ -92,6 +97,20 @@ def _filter(state: State, rules: Addresses, element: Element, name: str) -> None
         change = state.edits.attribute_change("addresses/scheme", message, Severity.ERROR, element, name)
         state.edits.set_attribute(element, name, rules.in_place, [change])
         break
+
+
+def form_of(address: str) -> str:
+    """Return the form of an address without a scheme (URL standard, "relative-URL string")."""
+    typed = clean(address)
+    forms = (("//", "scheme-relative"), ("/", "path-absolute"), ("?", "query"), ("#", "fragment"))
+    return next((form for front, form in forms if typed.startswith(front)), "path-relative")
+
+
+def _strange_form(rules: Addresses, address: str) -> str | None:
+    """Return why an address without a scheme goes that has none of the forms that are kept, or None."""
+    if rules.forms is None or scheme_of(address) is not None or form_of(address) in rules.forms:
+        return None
+    return f"of addresses without a scheme this editor keeps {listed(rules.forms, 9) or 'none'}"
 
 
 def _strange_host(rules: Addresses, name: str, address: str) -> str | None:
@@ -136,6 +155,8 @@ def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
         yield "addresses", f"Those without a scheme become absolute, below {rules.base}."
     if rules.in_place is not None:
         yield "addresses", f"{rules.in_place} stands in the place of those that are not kept."
+    if rules.forms is not None:
+        yield "addresses", f"Without a scheme only: {', '.join(rules.forms) or 'none'}."
     for name, hosts in rules.hosts.items():
         yield "addresses", f"{name} only of {', '.join(hosts) or 'no host'}."
     for name, gate in rules.gates.items():
@@ -154,7 +175,8 @@ STEP = Step(
     guide=(
         (
             "`addresses`",
-            "`schemes` that are kept; whether `relative` addresses are; `attributes` with schemes of "
+            "`schemes` that are kept; whether `relative` addresses are, and of which `forms` (`scheme-relative`, "
+            "`path-absolute`, `path-relative`, `query`, `fragment`); `attributes` with schemes of "
             "their own; `removeSchemes` where a click would follow them; `secure`: `http:` becomes "
             "`https:`; `base`: relative ones become absolute; `inPlace`: what stands in the place of a refused one; "
             "`hosts`: by attribute, those that are kept; `gates`: by attribute, an address in front of those of hosts",

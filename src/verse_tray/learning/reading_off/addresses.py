@@ -6,6 +6,7 @@ import re
 from typing import Any
 from urllib.parse import quote
 
+from verse_tray.journeys.steps.addresses import form_of
 from verse_tray.learning.facts.fates import Facts, Kept
 from verse_tray.markup.addresses import host_of, scheme_of
 
@@ -33,6 +34,8 @@ def read_addresses(facts: Facts, out: dict[str, Any]) -> None:
     relative = [found[""] for found in (links, pictures) if "" in found]
     if relative and not any(relative):
         rules["relative"] = False
+    else:
+        _forms(rules, rows)
     _schemes(rules, links, pictures, secure)
     links_to_code = [row for row in facts.attributes.get(_LINK, []) if scheme_of(row.sent) == "javascript"]
     odd = {row.got for row in links_to_code if row.got and row.got != row.sent}
@@ -56,6 +59,17 @@ def _by_scheme(facts: Facts, which: tuple[str, str]) -> dict[str, str | None]:
         if row.sent and not (scheme is None and row.sent.startswith(("#", "//", "?"))):
             found.setdefault(scheme or "", row.got)
     return found
+
+
+def _forms(rules: dict[str, Any], rows: list[Kept]) -> None:
+    """Put in the forms of addresses without a scheme that stay, where others go."""
+    stays: dict[str, bool] = {}
+    for row in rows:
+        if row.sent and scheme_of(row.sent) is None:
+            form = form_of(row.sent)
+            stays[form] = stays.get(form, False) or row.got is not None
+    if stays and not all(stays.values()):
+        rules["forms"] = [form for form, stay in stays.items() if stay]
 
 
 def _schemes(
