@@ -18,6 +18,12 @@ settings.load_profile("build" if os.environ.get("CI") else "at-home")
 
 
 @pytest.fixture
+def unwatched(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Let journeys run unwatched, where there are thousands of them: the steps are watched in tests of their own."""
+    monkeypatch.setattr(Watch, "on", False)
+
+
+@pytest.fixture
 def folder(tmp_path: Path) -> Path:
     """Return a folder of its own for a test, with a piece in it."""
     (tmp_path / "piece.html").write_text(PIECE, "utf-8")

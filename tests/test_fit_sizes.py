@@ -31,6 +31,8 @@ from verse_tray.reports.fit_text import fit_lines
 from verse_tray.tasks.live import Live, LiveRequest
 from verse_tray.tasks.make import make_piece
 
+pytestmark = pytest.mark.usefixtures("unwatched")
+
 
 def limited(most: int, over: str = "refuse", *, already: int = 0, **save: object) -> Editor:
     limit = {"measure": "stored", "unit": "characters", "most": most, "over": over, "already": already}

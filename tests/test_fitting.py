@@ -29,6 +29,8 @@ from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Severity
 from verse_tray.piece.piece import Piece
 
+pytestmark = pytest.mark.usefixtures("unwatched")
+
 TABLES: dict[str, list[Any]] = tomllib.loads((Path(__file__).parent / "data" / "fitting.toml").read_text("utf-8"))
 RICH = (
     "<style>.row { display: flex; gap: 16px } .c { flex: 1; background: #eef5f4; padding: 8px } .n::before { content: "

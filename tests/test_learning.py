@@ -20,7 +20,6 @@ from support.editors import editor
 from support.program import run
 from verse_tray.demo import example
 from verse_tray.editors.load import Editor, load_editor
-from verse_tray.journeys.contract import Watch
 from verse_tray.journeys.journey import journey
 from verse_tray.learning.choose import choose
 from verse_tray.learning.drift import differences
@@ -35,16 +34,11 @@ from verse_tray.markup.addresses import host_of
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.model.errors import InputError
 
+pytestmark = pytest.mark.usefixtures("unwatched")
 DATA = tomllib.loads((Path(__file__).parent / "data" / "learning.toml").read_text("utf-8"))
 STAGES = ("save", "reopen", "publish")
 PROBE = compose(1, choose(9900))
 FORUM = Path(verse_tray.__file__).parent / "demo" / "pieces" / "forum" / "clean.py"
-
-
-@pytest.fixture(autouse=True)
-def _unwatched(monkeypatch: pytest.MonkeyPatch) -> None:
-    """Let journeys run unwatched: there are thousands, and the steps are watched in tests of their own."""
-    monkeypatch.setattr(Watch, "on", False)
 
 
 def back_of(box: Editor, text: str) -> dict[str, str]:
