@@ -9,6 +9,7 @@ from typing import Any
 
 from playwright.sync_api import sync_playwright
 
+from support.surface import COPY, SURFACE
 from verse_tray.preview.browser.find import find_browser
 
 _NAMES = (
@@ -82,30 +83,17 @@ def native_boxes(count: int, seed: int) -> Iterator[Iterator[tuple[str, Callable
         browser.close()
 
 
-_SURFACE = """<!doctype html><textarea id=copier>x</textarea><div id=pane contenteditable></div><script>
-document.addEventListener('copy', event => {
-  event.clipboardData.setData('text/html', window.copied); event.preventDefault();
-});
-</script>"""
-_COPY = """sample => {
-  window.copied = sample;
-  document.getElementById('pane').innerHTML = '';
-  const copier = document.getElementById('copier');
-  copier.focus(); copier.select();
-}"""
-
-
 @contextmanager
 def surface_box() -> Iterator[Callable[[str], dict[str, str] | None]]:
     """Yield the browser's own editing surface as an editor: a text is pasted into it as rich text, with real keys."""
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=str(find_browser()))
         page = browser.new_page()
-        page.route("**/*", lambda route: route.fulfill(body=_SURFACE, content_type="text/html"))
+        page.route("**/*", lambda route: route.fulfill(body=SURFACE, content_type="text/html"))
         page.goto("https://page.example/")
 
         def box(text: str) -> dict[str, str]:
-            page.evaluate(_COPY, text)
+            page.evaluate(COPY, text)
             page.keyboard.press("Control+C")
             page.evaluate("() => document.getElementById('pane').focus()")
             page.keyboard.press("Control+V")

@@ -15,6 +15,7 @@ from playwright.sync_api import Page, sync_playwright
 import verse_tray
 from support.editors import editor
 from support.markup import fragments
+from support.surface import COPY, SURFACE
 from verse_tray.checks.find import find
 from verse_tray.edit.layout import compact, neaten
 from verse_tray.join.apart import copies, set_apart
@@ -68,17 +69,6 @@ IS_VALID = """([configurations, safe]) => configurations.map(sanitizer => {
     return true;
   } catch { return false }
 })"""
-SURFACE = """<!doctype html><textarea id=copier>x</textarea><div id=pane contenteditable></div><script>
-document.addEventListener('copy', event => {
-  event.clipboardData.setData('text/html', window.copied); event.preventDefault();
-});
-</script>"""
-COPY = """sample => {
-  window.copied = sample;
-  document.getElementById('pane').innerHTML = '';
-  const copier = document.getElementById('copier');
-  copier.focus(); copier.select();
-}"""
 PUT_CARET = """markup => {
   const pane = document.getElementById('pane'), range = document.createRange(), selection = getSelection();
   pane.innerHTML = markup;

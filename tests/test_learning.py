@@ -32,6 +32,7 @@ from verse_tray.learning.returned import recognise
 from verse_tray.learning.trust import trust
 from verse_tray.markup.addresses import host_of
 from verse_tray.markup.parse import parse_fragment
+from verse_tray.markup.tree import own_text
 from verse_tray.model.errors import InputError
 
 pytestmark = pytest.mark.usefixtures("unwatched")
@@ -201,7 +202,9 @@ def test_drift_and_refusals_as_the_program_does_them(folder: Path) -> None:
     run("learn", "begin", "box", "--most", "1500", cwd=folder)
     place = folder / "box"
     sent = (place / "probe-1.html").read_text()
-    assert run("learn", "read", "box", "--refused", "1", cwd=folder).returncode == 2
+    noted = run("learn", "read", "box", "--refused", "1", cwd=folder)
+    assert (noted.returncode, "A shorter one: verse-tray learn next box" in noted.stderr) == (0, True)
+    assert "refused = true" in (place / "session.toml").read_text()
     assert run("learn", "next", "box", cwd=folder).returncode == 0
     assert len((place / "probe-2.html").read_text()) < len(sent)
     (place / "stored-2.html").write_text((place / "probe-2.html").read_text())
@@ -213,6 +216,81 @@ def test_drift_and_refusals_as_the_program_does_them(folder: Path) -> None:
     drifted = run("learn", "again", "box", cwd=folder)
     assert (drifted.returncode, "changed since" in drifted.stdout) == (1, True)
     assert "save.replaceWithChildrenElements: now also b" in drifted.stdout
+
+
+HOSTILE = st.sampled_from(
+    [
+        "<p class='x\"><script>go()</script>'>a</p>",
+        "<script data-k=v>go()</script><style data-a=b>@import 'https://far.test/a'</style>",
+        "<plaintext data-a=b>",
+        "<p style=\"background:image-set('https://far.test/a' 1x); b: \\75rl(//far.test); behavior:url(x)\">",
+        '<x"onclick=go() data-q=1>',
+        "<p class='q001z w1 a'>q999z</p><q001z></q001z>",
+        "<iframe src='https://far.test:80/&quot;onload=&quot;go()'></iframe><a href='javascript:go()?a'>b</a>",
+        "<a href='https://far.test/?a=&quot;&gt;&lt;script&gt;go()'>b</a><p data-onclick='&quot;&gt;'>c",
+        "<x-y style='color:red' data-z='{{7}}' class=row2>d</x-y>",
+    ]
+)
+
+
+@given(st.lists(HOSTILE, max_size=6))
+def test_no_piece_puts_code_into_a_probe(pieces: list[str]) -> None:
+    own = compose(1, choose(22_000))
+    probe = compose(1, choose(22_000, wishes=wishes_of(pieces)))
+    elements = parse_fragment(probe.text).tree.elements()
+    assert {own_text(each) for each in elements if each.name == "script"} == {'"w1"'}
+    assert {value for each in elements for name, value in each.attributes.items() if name.startswith("on")} == {"1"}
+    assert {each.name for each in elements} <= {each.name for each in parse_fragment(own.text).tree.elements()} | {
+        "x-y"
+    }
+    assert [*cut(probe.text)] == [-1, *range(len(probe.questions)), 999]
+    loads = ("url(", "image-set", "@import", "behavior:u")
+    told = "".join(each.markup for each in probe.questions if "your own pieces" in each.asks)
+    assert not any(each in told for each in loads)
+
+
+def test_nothing_of_an_author_is_written_over(folder: Path) -> None:
+    (folder / "ours").mkdir()
+    (folder / "ours" / "editor.toml").write_text("mine")
+    refused = run("learn", "begin", "ours", cwd=folder)
+    assert (refused.returncode, "learning would write over it" in refused.stderr) == (2, True)
+    assert [path.name for path in (folder / "ours").iterdir()] == ["editor.toml"]
+    run("learn", "begin", "box", "--most", "900", cwd=folder)
+    place = folder / "box"
+    (place / "stored-1.html").write_text((place / "probe-1.html").read_text())
+    assert run("learn", "read", "box", cwd=folder).returncode == 0
+    worked_on = (place / "editor.toml").read_text() + "# mine\n"
+    (place / "editor.toml").write_text(worked_on)
+    assert "is kept as" in run("learn", "read", "box", cwd=folder).stderr
+    assert (place / "editor.toml.bak").read_text() == worked_on
+    (place / "stored-1.html").write_text((place / "probe-1.html").read_text().replace("<b>", "<b class=x>"))
+    assert run("learn", "read", "box", cwd=folder).returncode == 0
+    assert not (place / "editor.toml.bak2").exists()  # what we wrote ourselves needs no copy
+
+
+def test_what_came_back_at_each_stage_is_read(folder: Path) -> None:
+    asked = ("--host", "films.example", "--class", "lead", "--most", "7000")
+    assert run("learn", "begin", "blog", *asked, cwd=folder).returncode == 0
+    place = folder / "blog"
+    sent = (place / "probe-1.html").read_text()
+    assert "https://films.example/e" in sent
+    assert 'class="lead"' in sent
+    (place / "stored-1.html").write_text(sent)
+    (place / "reopened-1.html").write_text(opened := re.sub("<(/?)b(?=[ >])", r"<\1strong", sent))
+    (place / "published-1.html").write_text(
+        f"<!DOCTYPE html><body><main>{opened.replace(' tide=', ' t=')}</main></body>"
+    )
+    assert run("learn", "read", "blog", cwd=folder).returncode == 0
+    profile = load_editor(place).profile
+    assert profile.reopen is not None
+    assert profile.reopen.rename_elements == {"b": "strong"}
+    assert profile.save.rename_elements == profile.publish.rename_elements == {}
+    (folder / "own.html").write_text("<p>a <x-y>b</x-y></p>")
+    assert "learned/guess" in run("check", "own.html", "--editor", "./blog", "--format", "json", cwd=folder).stdout
+    (place / "published-1.html").write_text(re.sub(r"(w1)", r"<mark>\1</mark>", opened))
+    few, every = (run("learn", "show", "blog", *more, cwd=folder).stdout for more in ((), ("--every",)))
+    assert "more: --every shows them" in few
+    assert len(every) > len(few)
 
 
 def test_a_page_to_copy_from_is_written_for_a_visual_pane(folder: Path) -> None:

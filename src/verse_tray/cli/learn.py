@@ -94,12 +94,17 @@ def read(
       verse-tray learn read our-blog --refused 1
       verse-tray learn read our-blog --pair page.html page-as-stored.html
     """
-    from verse_tray.cli.screen import print_raw
+    from verse_tray.cli.screen import note, print_raw
     from verse_tray.reports.learn_text import advice_text, confidence_text
-    from verse_tray.tasks.learn import EDITOR, read
+    from verse_tray.tasks.learn import EDITOR, note_refusal, read
 
-    found = read(folder, (pair,) if pair else (), refused, visual=visual)
+    if refused and not note_refusal(folder, refused) and pair is None:
+        note(f"Noted: the editor refused probe-{refused}.html. A shorter one: verse-tray learn next {folder}")
+        return
+    found = read(folder, pair, visual=visual)
     wrote = f"Wrote {folder / EDITOR}" if found.changed else f"{folder / EDITOR} is as it was"
+    if found.kept is not None:
+        note(f"{folder / EDITOR} had been changed since it was written; it is kept as {found.kept}.")
     print_raw(f"{wrote}. Use it with: --editor {folder if folder.is_absolute() else f'./{folder}'}\n")
     print_raw(confidence_text(found.evidence) + "\n")
     print_raw(advice_text(found.evidence, str(folder), found.telling) + "\n")
@@ -165,7 +170,7 @@ def again(folder: Session) -> None:
     from verse_tray.cli.screen import note, print_raw
     from verse_tray.learning.session import Folder
     from verse_tray.reports.learn_text import confidence_text, drift_text
-    from verse_tray.tasks.learn import again
+    from verse_tray.tasks.learn_again import again
 
     found = again(folder)
     if found.probe is not None:

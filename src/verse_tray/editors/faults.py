@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any
 
 import msgspec
@@ -94,9 +95,15 @@ def _signs(record: Filter, stage: str, text: str) -> list[ProfileFault]:
 def _names(record: Any, key: str) -> list[tuple[str, str]]:
     """Return namespace (empty for any) and name of everything in a list of a record."""
     for step in key.split("."):
-        fields = {field.encode_name: field.name for field in msgspec.structs.fields(record)}
-        record = getattr(record, fields[step])
+        kind: type[msgspec.Struct] = type(record)
+        record = getattr(record, _fields(kind)[step])
     return [("", each) if isinstance(each, str) else (each.namespace or "", each.name) for each in record or ()]
+
+
+@cache
+def _fields(kind: type[msgspec.Struct]) -> dict[str, str]:
+    """Return the names of a record's fields by their keys; finding them out takes milliseconds each time."""
+    return {field.encode_name: field.name for field in msgspec.structs.fields(kind)}
 
 
 def variant_faults(profile: Profile, data: dict[str, Any], text: str) -> list[ProfileFault]:

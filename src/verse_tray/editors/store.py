@@ -1,11 +1,11 @@
-"""A profile as TOML text."""
+"""A profile, or another record, as TOML text."""
 
 from __future__ import annotations
 
 from typing import Any
 
-import msgspec
 import tomlkit
+from msgspec import Struct, structs
 
 from verse_tray.editors.profile import Limit, Profile
 
@@ -15,36 +15,38 @@ def profile_toml(profile: Profile, title: str = "") -> str:
 
     Keys at their default are left out.
     """
-    record: dict[str, Any] = _without_defaults(profile)
     if title:
-        record["title"] = title
-    record.pop("extends", None)  # all of it is said here
-    record.pop("leaveOut", None)
-    return tomlkit.dumps({"format": profile.format, **record})
+        profile = structs.replace(profile, title=title)
+    return record_toml(structs.replace(profile, extends=None, leave_out=()), (Limit,))  # all of it is said here
 
 
-def _without_defaults(record: msgspec.Struct) -> dict[str, Any]:
+def record_toml(record: Struct, tables: tuple[type[Struct], ...] = ()) -> str:
+    """Return a record as TOML, keys at their default left out; lists of ``tables`` become tables of their own."""
+    return tomlkit.dumps(_without_defaults(record, tables))
+
+
+def _without_defaults(record: Struct, tables: tuple[type[Struct], ...]) -> dict[str, Any]:
     kept: dict[str, Any] = {}
-    for field in msgspec.structs.fields(record):
+    for field in structs.fields(record):
         value = getattr(record, field.name)
         if value == (field.default_factory() if callable(field.default_factory) else field.default):
             continue
-        kept[field.encode_name] = _plain(value)
+        kept[field.encode_name] = _plain(value, tables)
     return kept
 
 
-def _plain(value: Any) -> Any:
-    if isinstance(value, msgspec.Struct):
-        return _without_defaults(value)
+def _plain(value: Any, tables: tuple[type[Struct], ...]) -> Any:
+    if isinstance(value, Struct):
+        return _without_defaults(value, tables)
     if isinstance(value, dict):
-        return {key: _plain(inner) for key, inner in value.items()}
-    if isinstance(value, tuple) and value and isinstance(value[0], Limit):
-        tables = tomlkit.aot()
+        return {key: _plain(inner, tables) for key, inner in value.items()}
+    if isinstance(value, tuple) and value and isinstance(value[0], tables):
+        each_a_table = tomlkit.aot()
         for item in value:
-            tables.append(tomlkit.item(_plain(item)))
-        return tables
+            each_a_table.append(tomlkit.item(_plain(item, tables)))
+        return each_a_table
     if isinstance(value, tuple):
-        items = [_plain(item) for item in value]
+        items = [_plain(item, tables) for item in value]
         if any(isinstance(item, dict) for item in items):
             rows = tomlkit.array()
             rows.multiline(True)

@@ -17,6 +17,7 @@ from verse_tray.markup.round_trip import reads_back
 from verse_tray.markup.serialise import PLAIN, Form, Slash, end_tag, escape_text, holds_raw_text, serialise, start_tag
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Change, Location, Severity
+from verse_tray.model.phrasing import first_difference
 from verse_tray.model.spans import Span
 from verse_tray.piece.locations import KnownLocation, NodeLocation
 from verse_tray.piece.source_map import SourceMap, SplicedSourceMap
@@ -140,18 +141,13 @@ def _changes(snapshot: Snapshot, state: State, markup: str, form: Form, *, keeps
         return [Change("writing/anew", stage, message, Severity.NOTE)]
     if source_map.parsed.places.exactness == "exact":
         spliced = splice(source_map, state.edits.log)
-        return [] if spliced is not None and spliced.text == markup else _differences(state, source_map, form)
+        return [] if spliced is not None and spliced.text == markup else _Differences(state, source_map, form).tell()
     if not source_map.parsed.cap_notes and browser_serialisation(source_map.text) == source_map.text:
         return []
     return [Change("writing/anew", stage, f"{anew}.", Severity.NOTE)]
 
 
 _REFERENCES = {"plain": "as they are", "named": "as named references", "numeric": "as numeric references"}
-
-
-def _differences(state: State, source_map: SourceMap, form: Form) -> list[Change]:
-    """Return a change for every place where writing anew differs from what was typed and kept."""
-    return _Differences(state, source_map, form).tell()
 
 
 class _Differences:
@@ -230,8 +226,7 @@ class _Differences:
 
 def _differing(text: str, other: str) -> str:
     """Return a few signs of ``text`` from where it first differs from ``other``."""
-    limit = min(len(text), len(other))
-    at = next((i for i in range(limit) if text[i] != other[i]), limit)
+    at = first_difference(text, other)
     return _short(text[at : at + 24])
 
 

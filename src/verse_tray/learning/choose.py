@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection
+from collections.abc import Collection, Iterable
 
 from verse_tray.learning.facts.fates import Facts
 from verse_tray.learning.probe.probe import FRAME, MOST_CELLS, size_of
@@ -53,9 +53,15 @@ def choose(
         found.sort(key=lambda each: not each.small)
     if facts is not None and sum(map(size_of, found)) < most / 2:
         found += [each for each in _crossed(facts) if each.markup not in asked]
-    chosen: list[Question] = [each for each in questions() if each.markup in asked and each.asks == "elements"][:_AGAIN]
-    room = most - FRAME - sum(map(size_of, chosen))
-    for each in found:
+    chosen = [each for each in questions() if each.markup in asked and each.asks == "elements"][:_AGAIN]
+    return fitting([*chosen, *found], most)
+
+
+def fitting(questions: Iterable[Question], most: int) -> list[Question]:
+    """Return as many of the cells, in order, as a probe of so many characters holds."""
+    chosen: list[Question] = []
+    room = most - FRAME
+    for each in questions:
         if size_of(each) <= room and len(chosen) < MOST_CELLS:
             room -= size_of(each)
             chosen.append(each)

@@ -7,6 +7,7 @@ from collections.abc import Collection, Sequence
 from functools import cached_property, lru_cache
 from typing import Any, NamedTuple
 
+from verse_tray.editors.faults import contradictions
 from verse_tray.editors.filters import Filter
 from verse_tray.editors.lists import Lists
 from verse_tray.editors.load import Editor, read_profile
@@ -136,12 +137,18 @@ def flat(markup: str) -> tuple[Any, ...]:
 _END = object()
 
 
-def editor_of(draft: Draft, name: str = "learned") -> Editor | None:
+def editor_of(draft: Draft) -> Editor | None:
     """Return the editor that a draft describes; None where it contradicts itself."""
     try:
-        return Editor(name, read_profile({"title": "Learned", "summary": "Learned.", **draft}, name))
+        profile = read_profile({"title": "Learned", "summary": "Learned.", **draft}, "learned")
     except ProfileError:
         return None
+    return None if contradictions(profile, "") else Editor("learned", profile)
+
+
+def predicted(editor: Editor, case: Case) -> dict[int, str]:
+    """Return what an editor makes of what was sent, by cells."""
+    return cut(markup_after(case.piece, editor, case.stages))
 
 
 def hold(draft: Draft, cases: list[Case]) -> Misses | None:
@@ -154,7 +161,7 @@ def hold(draft: Draft, cases: list[Case]) -> Misses | None:
     for number, case in enumerate(cases):
         if not case.cells:
             continue
-        written = cut(markup_after(case.piece, editor, case.stages))
+        written = predicted(editor, case)
         odd = {each for each in case.cells if written.get(each) != case.texts.get(each)}
         if len(odd) > _MANY and case.stages and editor.lists.get(case.stages[-1], _NONE).record.writes != "anew":
             odd = {each for each in odd if not is_right_alone(editor, case, each)}
@@ -171,8 +178,7 @@ def is_right_alone(editor: Editor, case: Case, cell: int) -> bool:
     """Tell whether a cell is predicted right in a text of its own: in a long one, one cell can change all others."""
     if cell < 0 or len(case.cells) == 1:
         return False
-    alone = case.only({cell})
-    return cut(markup_after(alone.piece, editor, alone.stages)).get(cell) == case.texts.get(cell)
+    return predicted(editor, case.only({cell})).get(cell) == case.texts.get(cell)
 
 
 def words_of(draft: Any) -> int:

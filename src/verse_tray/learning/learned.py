@@ -55,6 +55,20 @@ class Learned(Struct):
     misses: dict[str, Misses]
     """What the profile predicts otherwise, by stage."""
 
+    @property
+    def first(self) -> str:
+        """The first stage that something came back from; what it tells stands in the table ``save``."""
+        return next(iter(self.cases))
+
+    def table(self, stage: str) -> str:
+        """Return the table of the profile that says what a stage does."""
+        return "save" if stage == self.first else stage
+
+    @property
+    def first_facts(self) -> Facts:
+        """What became of everything on its way to the first stage."""
+        return self.facts[self.first]
+
 
 def learn_from(returned: list[Returned], refused: tuple[int, ...] = (), *, visual: bool = False) -> Learned:
     """Infer a profile.
@@ -64,12 +78,9 @@ def learn_from(returned: list[Returned], refused: tuple[int, ...] = (), *, visua
         refused: Sizes of texts, in characters, that were refused.
         visual: Whether the texts were pasted into a visual pane.
     """
-    draft: Draft = {}
-    learned = Learned(draft, {}, {}, {})
-    before: list[str] = [each.sent for each in returned]
     limits = limits_of(returned, refused)
-    if limits:
-        draft["limits"] = limits
+    learned = Learned({"limits": limits} if limits else {}, {}, {}, {})
+    before: list[str] = [each.sent for each in returned]
     for at, stage in enumerate(STAGES):
         told = [number for number, each in enumerate(returned) if stage in each.back]
         if not told:
@@ -80,18 +91,16 @@ def learn_from(returned: list[Returned], refused: tuple[int, ...] = (), *, visua
         cases = [Case(before[number], returned[number].back[stage], run) for number in told]
         held = [*cases, *(each for case in cases for each in case.apart())]
         panes = PANES if visual and first else ({},)
-        guesses = [_guess({**draft, **pane}, cases, held, table) for pane in panes]
-        guess, facts = min(guesses, key=lambda each: cost(hold(each[0], held), each[0]) - _likely(each[0], held))
-        draft, missed = search(guess, held, table)
-        whole = [
-            Case(returned[number].sent, returned[number].back[stage], ("paste", *STAGES[: at + 1])) for number in told
-        ]
+        guesses = [_guess({**learned.draft, **pane}, cases, held, table) for pane in panes]
+        _, guess, facts = min(guesses, key=lambda each: each[0])
+        learned.draft, missed = search(guess, held, table)
         learned.facts[stage], learned.cases[stage] = facts, cases
-        misses = (hold(draft, whole) if not first else None) or missed.of(range(len(cases)))
-        learned.misses[stage] = _alone(draft, misses, cases)
+        if not first:  # the way from the beginning counts, as a check goes it
+            way = ("paste", *STAGES[: at + 1])
+            missed = hold(learned.draft, [Case(returned[n].sent, returned[n].back[stage], way) for n in told]) or missed
+        learned.misses[stage] = _alone(learned.draft, missed.of(range(len(cases))), cases)
         for number in told:
             before[number] = returned[number].back[stage]
-    learned.draft = draft
     return learned
 
 
@@ -113,23 +122,21 @@ def _likely(draft: Draft, cases: list[Case]) -> float:
     return 0.5 if "save" in draft else _PANE_ALONE * sum(len(case.cells) for case in cases if not case.is_apart)
 
 
-def _guess(draft: Draft, cases: list[Case], held: list[Case], table: str) -> tuple[Draft, Facts]:
-    """Return the draft with a table read off from facts, written in the way that explains most, and the facts.
+def _guess(draft: Draft, cases: list[Case], held: list[Case], table: str) -> tuple[float, Draft, Facts]:
+    """Return the cost of a draft with a table read off from facts, that draft, and the facts.
 
-    Where the pane has changed a text before anything was cleaned, facts are about what it left.
+    Of the ways of writing when it is saved, the one that explains most is taken; at other stages the search finds any
+    other than the usual. Where the pane has changed a text before anything was cleaned, facts are about what it left.
     """
     pane = editor_of({"paste": draft["paste"]}) if "paste" in draft else None
     facts = Facts()
     for case in cases:
         facts.observe(case.sent if pane is None else markup_after(case.piece, pane, ("paste",)), case.got)
-    if all(sent == got for sent, got in facts.pairs):
-        return draft, facts
     out, kept = read_elements(facts)
     read_attributes(facts, out, kept)
     for read in (read_frames, read_names, read_addresses, read_styles, read_given, read_writing, read_building):
         read(facts, out)
-    guesses = [{**draft, table: out}]
-    if table == "save":
-        guesses = [{**draft, table: {**out, "writes": writes}} for writes in WRITES]
-    guesses.append(draft)
-    return min(guesses, key=lambda each: cost(hold(each, held), each) - _likely(each, held)), facts
+    tables = [{**out, "writes": writes} for writes in WRITES] if table == "save" else [out]
+    guesses = [draft, *({**draft, table: each} for each in tables)]
+    weighed = [(cost(hold(each, held), each) - _likely(each, held), each) for each in guesses]
+    return (*min(weighed, key=lambda each: each[0]), facts)

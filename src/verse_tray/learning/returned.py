@@ -67,7 +67,9 @@ def _inside(text: str, name: str) -> str:
     begins, ends = re.search(r"Test\s+text\s+vt", text), text.rfind(END)
     if begins is None:
         raise InputError(f"{name}: the first line of the probe is missing in this page. Copy all of it.")
-    last = ends if ends > begins.start() else max(each.start() for each in ANCHOR.finditer(text))
+    last = (
+        ends if ends > begins.start() else max((each.start() for each in ANCHOR.finditer(text)), default=begins.start())
+    )
     piece = Piece(Source(text))
     best: tuple[int, int] | None = None
     for element in piece.parsed.tree.elements():

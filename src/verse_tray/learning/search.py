@@ -37,6 +37,9 @@ def search(draft: Draft, cases: list[Case], table: str) -> tuple[Draft, Misses]:
         draft = {key: value for key, value in draft.items() if key != table}
         best = hold(draft, cases)
         assert best is not None
+    if table == "reopen" and table not in draft and best.texts:
+        typed = {**draft, table: {"writes": "as-typed"}}  # else every first key of it has all written anew
+        draft, best = typed, hold(typed, cases) or best
     tried = _Tried()
     while best.texts and tried.characters < _MOST_CHARACTERS:
         found = _better(draft, best, cases, table, tried)
@@ -120,6 +123,9 @@ def _shortened(draft: Draft, best: Misses, cases: list[Case], name: str) -> tupl
             draft, best = new, held
     if draft is not before:
         return _shortened(draft, best, cases, name)
-    if not draft.get(name):
-        draft = {key: value for key, value in draft.items() if key != name}
+    if name in draft:
+        new = {key: value for key, value in draft.items() if key != name}
+        held = hold(new, cases)
+        if held is not None and (not draft[name] or cost(held, new) <= cost(best, draft)):
+            draft, best = new, held
     return draft, best

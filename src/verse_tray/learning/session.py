@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from pathlib import Path
+from typing import Literal
 
 from msgspec import structs
 
@@ -17,7 +19,7 @@ from verse_tray.model.decoding import decode
 from verse_tray.model.errors import InputError
 from verse_tray.model.inputs import read_file
 
-FORMAT = "verse-tray-session/1"
+FORMAT: Literal["verse-tray-session/1"] = "verse-tray-session/1"
 FILE = "session.toml"
 STORED = {"save": "stored", "reopen": "reopened", "publish": "published"}
 """Names of files by the stage that they came back from."""
@@ -43,7 +45,7 @@ class Asked(Record, frozen=True, kw_only=True):
 class Session(Record, frozen=True, kw_only=True):
     """What is remembered."""
 
-    format: str = FORMAT
+    format: Literal["verse-tray-session/1"]
     """Version of this format."""
     version: Name
     """Version of the program that began it."""
@@ -57,6 +59,8 @@ class Session(Record, frozen=True, kw_only=True):
     """What the author's own pieces put into the probes."""
     refused: tuple[Positive, ...] = ()
     """Characters of probes that were refused before the same was asked again."""
+    written: str = ""
+    """SHA-256 of the profile as it was written last: another one was worked on by somebody."""
     probes: tuple[Asked, ...] = ()
     """The probes so far."""
 
@@ -80,10 +84,7 @@ class Folder:
             raise InputError(
                 f"{path}: there is no {FILE} in it, so nothing was begun there. Begin with: verse-tray learn begin NAME"
             )
-        session, _ = read_settings(path / FILE, Session, "session")
-        if session.format != FORMAT:
-            raise InputError(f"{path / FILE}: the format is {session.format!r}, and this version reads {FORMAT!r}.")
-        return cls(path, session)
+        return cls(path, read_settings(path / FILE, Session, "session")[0])
 
     def probe(self, asked: Asked) -> Probe:
         """Read a probe again.
@@ -94,7 +95,10 @@ class Folder:
         path = self.path / f"probe-{asked.number}.html"
         text = self._text(path)
         if token_in(text) != asked.token or len(text) != asked.characters:
-            raise InputError(f"{path}: it is not the probe that was written. Write it anew: verse-tray learn begin")
+            raise InputError(
+                f"{path}: it is not the probe that was written, so what came back of that cannot be read. Put the "
+                "probe back as it was, or begin anew elsewhere: verse-tray learn begin NAME -o FOLDER"
+            )
         cells = cut(text)
         questions = [
             Question(asks, cells[number].strip(" ")) for number, asks in enumerate(asked.cells) if number in cells
@@ -106,41 +110,47 @@ class Folder:
         paths = {stage: self.path / f"{name}-{asked.number}.html" for stage, name in STORED.items()}
         return {stage: path for stage, path in paths.items() if path.is_file()}
 
-    def returned(self, *, visual: bool | None = None) -> list[Returned]:
+    def returned(self) -> list[Returned]:
         """Read everything that came back, and pairs of other texts.
 
         Raises:
             InputError: something that came back is of no use; it says which, why, and what to do.
         """
-        visual = self.session.visual if visual is None else visual
         found = []
         for asked in self.session.probes:
             probe = self.probe(asked)
             back = {
-                stage: recognise(probe, self._text(path), path.name, visual=visual)
+                stage: recognise(probe, self._text(path), path.name, visual=self.session.visual)
                 for stage, path in self.back(asked).items()
             }
             if back:
                 found.append(Returned(probe.text, back))
-        for sent, back_ in self.pairs():
-            found.append(Returned(self._text(sent), {"save": self._text(back_)}))
-        return found
+        return found + [Returned(sent, {"save": stored}) for sent, stored in self.pairs().values()]
 
-    def pairs(self) -> list[tuple[Path, Path]]:
-        """Return the files of pairs: a piece, and what the editor made of it."""
-        sent = sorted(self.path.glob("pair-*-sent.html"))
-        both = [(each, each.with_name(each.name.replace("-sent.", "-back."))) for each in sent]
-        return [(one, other) for one, other in both if other.is_file()]
+    def pairs(self) -> dict[int, tuple[str, str]]:
+        """Return the texts of pairs by their numbers: a piece, and what the editor made of it."""
+        numbers = sorted(int(each.name.split("-")[1]) for each in self.path.glob("pair-[0-9]*-sent.html"))
+        files = {each: (self.pair_file(each, "sent"), self.pair_file(each, "back")) for each in numbers}
+        return {each: (self._text(sent), self._text(back)) for each, (sent, back) in files.items() if back.is_file()}
 
-    def questions(self) -> set[str]:
-        """Return the markup of all cells that were answered."""
-        found: set[str] = set()
-        for asked in self.session.probes:
-            back = self.back(asked)
-            if back:
-                there = cut(self._text(next(iter(back.values()))))
-                probe = self.probe(asked)
-                found |= {each.markup for number, each in enumerate(probe.questions) if number in there}
+    def pair_file(self, number: int, side: Literal["sent", "back"]) -> Path:
+        """Return where a text of a pair stands."""
+        return self.path / f"pair-{number}-{side}.html"
+
+    @cached_property
+    def answered(self) -> tuple[Asked, ...]:
+        """The probes that something came back of."""
+        return tuple(each for each in self.session.probes if self.back(each))
+
+    @cached_property
+    def questions(self) -> dict[str, str]:
+        """What each cell that was answered asks about, by its markup."""
+        found: dict[str, str] = {}
+        for asked in self.answered:
+            there = cut(self._text(next(iter(self.back(asked).values()))))
+            found.update(
+                (each.markup, each.asks) for number, each in enumerate(self.probe(asked).questions) if number in there
+            )
         return found
 
     @property

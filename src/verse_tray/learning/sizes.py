@@ -6,7 +6,6 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
-from verse_tray.learning.facts.cells import read_cells
 from verse_tray.learning.probe.probe import END, cut
 from verse_tray.markup.addresses import host_of
 from verse_tray.markup.parse import parse_fragment
@@ -75,4 +74,4 @@ def _count(sent: str, got: str, name: str) -> int:
     enough = 0 < first < len(stays) - 1 and not any(stays[first:])
     hosts = [host_of(address or "") for address in addresses]
     known = name == "img" or bool(set(hosts[first:]) & set(hosts[:first]))
-    return len(there) if enough and first > 1 and known and len(read_cells(got)) > 2 else 0
+    return len(there) if enough and first > 1 and known and len(cut(got)) > 2 else 0

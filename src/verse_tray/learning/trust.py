@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import re
 
-from verse_tray.editors.load import Editor
-from verse_tray.journeys.journey import markup_after
 from verse_tray.learning.choose import is_idle
-from verse_tray.learning.held import Case, editor_of
+from verse_tray.learning.held import Case, editor_of, predicted
 from verse_tray.learning.learned import Learned
-from verse_tray.learning.probe.probe import cut, size_of
+from verse_tray.learning.probe.probe import size_of
 from verse_tray.learning.probe.questions import questions
+from verse_tray.model.phrasing import first_difference
 
 _BEST, _UNASKED, _ODD, _LEAST = 99.0, 4.0, 16.0, 4
 """Where everything was asked and explained; what it costs that nothing was asked, and a common cell that is not
@@ -28,9 +27,8 @@ _WITHOUT_TAGS = 3.0
 
 def unasked(learned: Learned) -> float:
     """Return the share of what can be asked and would tell something that was not asked, by its size."""
-    facts = next(iter(learned.facts.values()))
-    sent = {cell.strip(" ") for case in next(iter(learned.cases.values())) for cell in case.sent_cells.values()}
-    useful = [each for each in questions() if not each.small and not is_idle(each, facts)]
+    sent = {cell.strip(" ") for case in learned.cases[learned.first] for cell in case.sent_cells.values()}
+    useful = [each for each in questions() if not each.small and not is_idle(each, learned.first_facts)]
     left = [each for each in useful if each.markup not in sent]
     return sum(map(size_of, left)) / max(1, sum(map(size_of, useful)))
 
@@ -43,18 +41,12 @@ def trust(learned: Learned) -> int:
     asks = {each.markup: each.asks for each in questions()}
     for stage, misses in learned.misses.items():
         cases = learned.cases[stage]
-        predicted: dict[int, dict[int, str]] = {}
+        written = {at: predicted(editor, cases[at]) for at in {at for at, _ in misses.texts}}
         for at, cell in misses.texts:
-            if at not in predicted:
-                predicted[at] = _cells(editor, cases[at])
             about = asks.get(cases[at].sent_cells.get(cell, "").strip(" "), "")
-            weight = _weight(cases[at], cell, predicted[at].get(cell))
+            weight = _weight(cases[at], cell, written[at].get(cell))
             odd += weight * (_OF_ODD_VALUES if about.startswith(_ODD_VALUES) else 1)
     return max(_LEAST, round(_BEST - _UNASKED * unasked(learned) - _ODD * odd))
-
-
-def _cells(editor: Editor, case: Case) -> dict[int, str]:
-    return cut(markup_after(case.piece, editor, case.stages))
 
 
 def _weight(case: Case, cell: int, predicted: str | None) -> float:
@@ -62,8 +54,7 @@ def _weight(case: Case, cell: int, predicted: str | None) -> float:
     if cell < 0:
         return _WITHOUT_TAGS
     returned, other = case.texts.get(cell) or "", predicted or ""
-    at = next((i for i, pair in enumerate(zip(returned, other, strict=False)) if pair[0] != pair[1]), None)
-    at = min(len(returned), len(other)) if at is None else at
+    at = first_difference(returned, other)
     inside = max(returned, other, key=len)
     opening = inside.rfind("<", 0, at + 1)
     names = re.findall(r"<(\w[\w-]*)", case.sent_cells.get(cell, ""))

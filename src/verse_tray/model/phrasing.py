@@ -52,6 +52,12 @@ def listed(names: Iterable[str], most: int = 5, last: str = "and") -> str:
     return rows[0] if len(rows) == 1 else f"{', '.join(rows[:-1])} {last} {rows[-1]}"
 
 
+def first_difference(text: str, other: str) -> int:
+    """Return where two texts part, 0-based: the length of the shorter where it is the beginning of the other."""
+    pairs = enumerate(zip(text, other, strict=False))
+    return next((at for at, (one, two) in pairs if one != two), min(len(text), len(other)))
+
+
 def counted(number: int, word: str) -> str:
     """Return ``1 row``, ``2 rows``."""
     return f"{number:,} {word}{'' if number == 1 else 's'}"

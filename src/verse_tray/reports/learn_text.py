@@ -14,7 +14,7 @@ from rich.text import Text
 from verse_tray.learning.drift import Difference
 from verse_tray.learning.evidence import Evidence, Seen
 from verse_tray.learning.session import Folder
-from verse_tray.model.phrasing import counted
+from verse_tray.model.phrasing import counted, first_difference
 from verse_tray.reports.signs import visible
 
 _MOST_SEEN = 6
@@ -83,8 +83,7 @@ def _seen(seen: Seen) -> RenderableType:
     table.add_column(no_wrap=True)
     table.add_column(overflow="fold")
     returned, predicted = seen.returned or "", seen.predicted or ""
-    at = next((i for i, pair in enumerate(zip(returned, predicted, strict=False)) if pair[0] != pair[1]), None)
-    at = min(len(returned), len(predicted)) if at is None else at
+    at = first_difference(returned, predicted)
     table.add_row("sent", _cut(seen.sent, 0))
     table.add_row(_STAGES[seen.stage], _marked(returned, at, "green"))
     table.add_row("predicted", _marked(predicted, at, "red"))

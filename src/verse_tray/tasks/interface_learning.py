@@ -13,6 +13,7 @@ from verse_tray.journeys.survival.counts import Survival
 from verse_tray.learning.evidence import asked_names
 from verse_tray.learning.learned import Returned, learn_from
 from verse_tray.learning.session import STORED, Folder
+from verse_tray.learning.trust import trust
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.piece.piece import Piece
@@ -91,4 +92,4 @@ def learn(evidence: Path | str | Iterable[tuple[str, Mapping[str, str]]], *, vis
     learned = learn_from(returned, refused, visual=visual)
     data = {"title": "Learned", "summary": "Learned from what it made of probes.", **learned.draft}
     profile = read_profile(data, "learned")
-    return Editor("learned", structs.replace(profile, learned=asked_names(learned)))
+    return Editor("learned", structs.replace(profile, learned=asked_names(learned, trust(learned))))

@@ -3,36 +3,35 @@
 from __future__ import annotations
 
 import re
-import shutil
 from datetime import date
+from hashlib import sha256
 from pathlib import Path
-from typing import Any
 
-import tomlkit
 from msgspec import Struct, structs
 
 from verse_tray import __version__
-from verse_tray.editors.load import load_editor, read_profile
+from verse_tray.editors.load import read_profile
 from verse_tray.editors.profile import Profile
-from verse_tray.editors.store import profile_toml
+from verse_tray.editors.store import profile_toml, record_toml
 from verse_tray.learning.choose import choose
 from verse_tray.learning.contradictions import contradictions
-from verse_tray.learning.drift import Difference, differences
-from verse_tray.learning.evidence import Evidence, asked_names, gather, question_texts
-from verse_tray.learning.facts.fates import Facts
+from verse_tray.learning.evidence import Evidence, asked_names, gather
 from verse_tray.learning.learned import Learned, Returned, learn_from
-from verse_tray.learning.probe.probe import FRAME, Probe, compose, size_of
-from verse_tray.learning.probe.questions import Question, questions
+from verse_tray.learning.probe.probe import Probe, compose
+from verse_tray.learning.probe.questions import Question
 from verse_tray.learning.probe.wishes import wishes_of
-from verse_tray.learning.session import FILE, STORED, Folder, Session
-from verse_tray.model.decoding import decode
+from verse_tray.learning.session import FILE, FORMAT, STORED, Asked, Folder, Session
 from verse_tray.model.errors import InputError, OutputError
 from verse_tray.model.inputs import read_file
-from verse_tray.tasks.outputs import write_whole
+from verse_tray.model.phrasing import counted
+from verse_tray.tasks.files import read_piece
+from verse_tray.tasks.outputs import keep, write_whole
 
 EDITOR = "editor.toml"
 _LEAST = 400
 """Characters that a probe needs to tell anything."""
+_SHORTER = (9900, 1950, 900)
+"""Sizes that are tried in turn where longer probes are refused: below limits that are common."""
 
 
 class BeginRequest(Struct, frozen=True):
@@ -50,11 +49,12 @@ class BeginRequest(Struct, frozen=True):
 class Read(Struct, frozen=True):
     """What ``learn read`` found."""
 
-    folder: Path
     profile: Profile
     evidence: Evidence
     changed: bool
     """Whether editor.toml was written anew."""
+    kept: Path | None
+    """Where the one is that somebody had worked on; None when nobody had."""
     telling: int
     """Cells that one more probe would ask."""
 
@@ -75,56 +75,72 @@ def begin(request: BeginRequest) -> Probe:
             f"{request.folder}: an editor is being learned there already. Go on with verse-tray learn next "
             f"{request.folder}, or give another folder: -o FOLDER"
         )
-    pieces = [_piece(path) for path in request.like]
+    for name in (EDITOR, "probe-1.html", "stored-1.html"):
+        if (request.folder / name).exists():
+            raise OutputError(
+                f"{request.folder / name}: it stands there already, and learning would write over it. Give another "
+                "folder: -o FOLDER"
+            )
+    pieces = [read_piece(str(path)).source.text for path in request.like]
     wishes = wishes_of(pieces, request.hosts, request.classes)
-    session = Session(version=__version__, name=request.name, most=request.most, visual=request.visual, wishes=wishes)
+    session = Session(
+        format=FORMAT, version=__version__, name=request.name, most=request.most, visual=request.visual, wishes=wishes
+    )
     folder = Folder(request.folder, session)
-    return _write_probe(folder, compose(1, choose(request.most, wishes=wishes, visual=request.visual)))
+    return write_probe(folder, compose(1, choose(request.most, wishes=wishes, visual=request.visual)))
 
 
-def read(path: Path, pairs: tuple[tuple[Path, Path], ...] = (), refused: int = 0, *, visual: bool = False) -> Read:
+def note_refusal(path: Path, number: int) -> bool:
+    """Remember that the editor refused a probe.
+
+    Returns:
+        Whether something else came back already, that can be read.
+
+    Raises:
+        InputError: there is no such probe, or something came back of it.
+    """
+    folder = Folder.read(path)
+    write_session(path, folder.with_refused(number))
+    return bool(folder.answered or folder.pairs())
+
+
+def read(path: Path, pair: tuple[Path, Path] | None = None, *, visual: bool = False) -> Read:
     """Infer the profile from all that came back, and write it.
 
     Args:
         path: The session's folder.
-        pairs: Pieces, and what the editor made of each: taken into the folder.
-        refused: Number of a probe that the editor refused; 0 for none.
+        pair: A piece, and what the editor made of it: taken into the folder.
         visual: Whether the probes were pasted into a visual pane, although that was not said at the beginning.
 
     Raises:
         InputError: nothing came back, what did is of no use, or it contradicts itself; nothing is written then.
     """
     folder = Folder.read(path)
-    if refused:
-        folder = Folder(path, folder.with_refused(refused))
     if visual and not folder.session.visual:
         folder = Folder(path, structs.replace(folder.session, visual=True))
-    texts = [(_piece(sent), _piece(back)) for sent, back in pairs]
-    returned = folder.returned()
-    returned += [Returned(sent, {"save": back}) for sent, back in texts]
-    if not returned:
-        if refused:
-            write_whole(path / FILE, _session_toml(folder.session).encode(), mended=True, again=True)
-            raise InputError(
-                f"{path}: probe {refused} was refused, and nothing came back yet. A shorter one: verse-tray learn "
-                f"next {path}"
-            )
-        raise InputError(_nothing(folder))
-    _refuse_contradictions(path, returned)
-    learned = learn_from(returned, folder.refused, visual=folder.session.visual)
-    evidence = _evidence(folder, learned)
-    profile = _profile(folder, learned)
+    returned, known = folder.returned(), folder.pairs()
+    texts = None if pair is None else (read_piece(str(pair[0])).source.text, read_piece(str(pair[1])).source.text)
+    if texts is not None and texts not in known.values():
+        returned.append(Returned(texts[0], {"save": texts[1]}))
+    learned = _learned(folder, returned)
+    evidence = gather(learned, folder.questions, folder.session.wishes)
+    profile = _profile(folder, learned, evidence.confidence)
     text = profile_toml(profile)
-    target = path / EDITOR
-    changed = not target.is_file() or read_file(target).decode("utf-8", "replace") != text
-    number = len(folder.pairs())
-    for offset, (sent, back) in enumerate(texts, 1):
-        write_whole(path / f"pair-{number + offset}-sent.html", sent.encode())
-        write_whole(path / f"pair-{number + offset}-back.html", back.encode())
-    write_whole(path / FILE, _session_toml(folder.session).encode(), mended=True, again=True)
+    target, kept = path / EDITOR, None
+    before = read_file(target) if target.is_file() else b""
+    changed = before != text.encode()
+    if texts is not None and texts not in known.values():
+        number = max(known, default=0) + 1
+        write_whole(folder.pair_file(number, "sent"), texts[0].encode())
+        write_whole(folder.pair_file(number, "back"), texts[1].encode())
     if changed:
+        if before and sha256(before).hexdigest() != folder.session.written:
+            kept = keep(target)
         write_whole(target, text.encode(), mended=True, again=True)
-    return Read(path, profile, evidence, changed, len(_next_questions(folder, learned)))
+    session = structs.replace(folder.session, written=sha256(text.encode()).hexdigest())
+    if session != Folder.read(path).session:
+        write_session(path, session)
+    return Read(profile, evidence, changed, kept, _new(_next(folder, learned), folder))
 
 
 def next_probe(path: Path) -> Probe | str:
@@ -141,25 +157,21 @@ def next_probe(path: Path) -> Probe | str:
             f"stored-{waiting.number}.html, or "
             f"tell that it was refused: verse-tray learn read {path} --refused {waiting.number}"
         )
-    returned = folder.returned()
-    most = _allowed(folder)
-    number = len(session.probes) + 1
-    if not returned:
+    number, most = len(session.probes) + 1, allowed(folder)
+    if not folder.answered:
         if most < _LEAST:
             return "The editor refuses even the shortest probe; nothing can be learned of it."
-        return _write_probe(folder, compose(number, choose(most, wishes=session.wishes, visual=session.visual)))
-    learned = learn_from(returned, folder.refused, visual=session.visual)
-    found = _next_questions(folder, learned, most)
-    if not found:
-        unexplained = sum(len(each.texts) for each in learned.misses.values())
-        if unexplained:
-            return (
-                f"More pastes will not help: everything was asked, and {unexplained} cells came back in a way that a "
-                f"profile cannot say. verse-tray learn show {path} shows them."
-            )
-        return "Everything that can be asked was asked, and all of it is explained."
-    again = choose(most, folder.questions(), _facts(learned), session.wishes, visual=session.visual)
-    return _write_probe(folder, compose(number, again))
+        return write_probe(folder, compose(number, choose(most, wishes=session.wishes, visual=session.visual)))
+    learned = _learned(folder, folder.returned())
+    found = _next(folder, learned)
+    if _new(found, folder):
+        return write_probe(folder, compose(number, found))
+    if unexplained := sum(len(each.texts) for each in learned.misses.values()):
+        return (
+            f"More pastes will not help: everything was asked, and {counted(unexplained, 'cell')} came back in a way "
+            f"that a profile cannot say. verse-tray learn show {path} shows them."
+        )
+    return "Everything that can be asked was asked, and all of it is explained."
 
 
 def show(path: Path) -> tuple[Folder, Evidence, int]:
@@ -169,160 +181,80 @@ def show(path: Path) -> tuple[Folder, Evidence, int]:
         InputError: nothing came back yet, or what did is of no use.
     """
     folder = Folder.read(path)
-    returned = folder.returned()
-    if not returned:
-        raise InputError(_nothing(folder))
-    learned = learn_from(returned, folder.refused, visual=folder.session.visual)
-    return folder, _evidence(folder, learned), len(_next_questions(folder, learned))
+    learned = _learned(folder, folder.returned())
+    return folder, gather(learned, folder.questions, folder.session.wishes), _new(_next(folder, learned), folder)
 
 
-class Again(Struct, frozen=True):
-    """What ``learn again`` did or found."""
-
-    probe: Probe | None
-    """A probe that is to be pasted; None when one came back."""
-    before: Path | None
-    """Where the profile is that was held against the new one."""
-    differences: tuple[Difference, ...] = ()
-    read: Read | None = None
-
-
-def again(path: Path) -> Again:
-    """Ask the same again, or, where that came back, tell which rules changed since.
+def _learned(folder: Folder, returned: list[Returned]) -> Learned:
+    """Return what was learned from what came back.
 
     Raises:
-        InputError: nothing was learned yet, or what came back is of no use.
+        InputError: nothing came back, or it contradicts itself.
     """
-    folder = Folder.read(path)
-    kept = sorted(each for each in path.glob("????-??-??*") if (each / EDITOR).is_file())
-    if (path / EDITOR).is_file():
-        place = _dated(path)
-        moved = [EDITOR, FILE, *(each.name for each in path.glob("*-[0-9]*.html"))]
-        place.mkdir()
-        for name in moved:
-            if (path / name).is_file():
-                shutil.copy2(path / name, place / name)
-        asked = [question for each in folder.session.probes for question in folder.probe(each).questions]
-        probe = compose(1, list({each.markup: each for each in asked}.values())[:_MOST_AGAIN])
-        probe = _fitting(probe, min(folder.session.most, _allowed(folder)))
-        for name in moved:
-            (path / name).unlink(missing_ok=True)
-        _write_probe(Folder(path, structs.replace(folder.session, probes=(), refused=folder.refused)), probe)
-        return Again(probe, place)
-    if not kept:
-        raise InputError(f"{path}: nothing was learned there yet, so nothing can have changed. Read it first.")
-    if folder.waiting is not None:
+    if not returned:
+        last = folder.session.probes[-1]
+        names = ", ".join(f"{name}-{last.number}.html" for name in STORED.values())
         raise InputError(
-            f"{path}: probe-{folder.waiting.number}.html is still to be pasted; copy what comes back into "
-            f"stored-{folder.waiting.number}.html, and run this again."
+            f"{folder.path}: nothing came back yet. Paste probe-{last.number}.html into the editor, save, and copy its "
+            f"source into {names} (any of them)."
         )
-    found = read(path)
-    old = load_editor(kept[-1] / EDITOR).profile
-    return Again(None, kept[-1] / EDITOR, tuple(differences(old, found.profile)), found)
-
-
-_MOST_AGAIN = 900
-
-
-def _fitting(probe: Probe, most: int) -> Probe:
-    """Return as much of a probe as may be pasted at once."""
-    room, kept = most - FRAME, []
-    for each in probe.questions:
-        if size_of(each) <= room:
-            room -= size_of(each)
-            kept.append(each)
-    return compose(probe.number, kept)
-
-
-def _dated(path: Path) -> Path:
-    """Return a folder for what was known until today, which is not there yet."""
-    day = date.today().isoformat()
-    found = path / day
-    number = 2
-    while found.exists():
-        found = path / f"{day}-{number}"
-        number += 1
-    return found
-
-
-def _piece(path: Path) -> str:
-    try:
-        return decode(read_file(path), str(path)).text
-    except OSError as error:
-        raise InputError(f"{path}: it cannot be read: {error.strerror or error}.") from None
-
-
-def _nothing(folder: Folder) -> str:
-    last = folder.session.probes[-1]
-    names = ", ".join(f"{name}-{last.number}.html" for name in STORED.values())
-    return (
-        f"{folder.path}: nothing came back yet. Paste probe-{last.number}.html into the editor, save, and copy "
-        "its source "
-        f"into {names} (any of them)."
-    )
-
-
-def _refuse_contradictions(path: Path, returned: list[Returned]) -> None:
-    found = contradictions(returned)
-    if found:
+    if found := contradictions(returned):
         first = found[0]
         raise InputError(
-            f"{path}: the editor answered the same in two ways ({len(found)} times), so its rules changed between the "
-            f"probes or hang on something else. At {first.stage}, {first.sent[:120]!r} came back as "
-            f"{first.first[:120]!r} "
-            f"and as {first.second[:120]!r}. Take what is outdated away, or begin anew: verse-tray learn again {path}"
+            f"{folder.path}: the editor answered the same in two ways ({counted(len(found), 'time')}), so its rules "
+            f"changed between the probes, or hang on something else. {first.sent[:120]!r} came back as "
+            f"{first.first[:120]!r} and as {first.second[:120]!r}. Paste the older probes once more, and copy back "
+            "anew."
         )
+    return learn_from(returned, folder.refused, visual=folder.session.visual)
 
 
-def _facts(learned: Learned) -> Facts | None:
-    return next(iter(learned.facts.values()), None)
+def _next(folder: Folder, learned: Learned) -> list[Question]:
+    """Return the cells of another probe."""
+    session = folder.session
+    return choose(allowed(folder), folder.questions, learned.first_facts, session.wishes, visual=session.visual)
 
 
-def _next_questions(folder: Folder, learned: Learned, most: int = 0) -> list[Question]:
-    """Return the cells that another probe would ask for the first time."""
-    session, asked = folder.session, folder.questions()
-    found = choose(most or _allowed(folder), asked, _facts(learned), session.wishes, visual=session.visual)
-    return [each for each in found if each.markup not in asked]
+def _new(found: list[Question], folder: Folder) -> int:
+    """Return how many of these cells would be asked for the first time."""
+    return sum(each.markup not in folder.questions for each in found)
 
 
-def _allowed(folder: Folder) -> int:
+def allowed(folder: Folder) -> int:
     """Return how long the next probe may be: less than what was refused."""
-    session, refused = folder.session, folder.refused
-    if not refused:
-        return session.most
-    smallest = min(refused)
-    return 9900 if smallest > 9900 else 1950 if smallest > 1950 else 900 if smallest > 900 else smallest // 2
+    if not folder.refused:
+        return folder.session.most
+    smallest = min(folder.refused)
+    return next((each for each in _SHORTER if each < smallest), smallest // 2)
 
 
-def _evidence(folder: Folder, learned: Learned) -> Evidence:
-    asks = question_texts(questions(folder.session.wishes))
-    for asked in folder.session.probes:
-        asks.update((each.markup, each.asks) for each in folder.probe(asked).questions)
-    return gather(learned, asks, folder.questions(), folder.session.wishes)
+def _profile(folder: Folder, learned: Learned, confidence: int) -> Profile:
+    name, asked = folder.session.name, folder.answered
+    what = f"{counted(len(asked), 'probe')}, {max(each.date for each in asked)}" if asked else "other texts"
+    profile = read_profile(
+        {
+            "title": name.replace("-", " ").capitalize(),
+            "summary": f"Learned from what it made of {what}.",
+            **learned.draft,
+        },
+        name,
+    )
+    return structs.replace(profile, learned=asked_names(learned, confidence))
 
 
-def _profile(folder: Folder, learned: Learned) -> Profile:
-    name = folder.session.name
-    title = name.replace("-", " ").capitalize()
-    count = max(1, sum(bool(folder.back(each)) for each in folder.session.probes))
-    known = structs.asdict(asked_names(learned))
-    data = {
-        "title": title,
-        "summary": f"Learned from what it made of {count} probe{'s' if count > 1 else ''}, {date.today().isoformat()}.",
-        "learned": {key: list(value) if isinstance(value, tuple) else value for key, value in known.items()},
-        **learned.draft,
-    }
-    return read_profile(data, name)
-
-
-def _write_probe(folder: Folder, probe: Probe) -> Probe:
+def write_probe(folder: Folder, probe: Probe) -> Probe:
+    """Write a probe, and what is remembered of it."""
     path = folder.path
-    write_whole(path / f"probe-{probe.number}.html", probe.text.encode())
+    write_whole(path / f"probe-{probe.number}.html", probe.text.encode(), mended=True)
     if folder.session.visual:
         write_whole(path / f"probe-{probe.number}.page.html", _page(probe).encode(), mended=True)
-    session = folder.with_probe(probe, date.today().isoformat())
-    write_whole(path / FILE, _session_toml(session).encode(), mended=True, again=True)
+    write_session(path, folder.with_probe(probe, date.today().isoformat()))
     return probe
+
+
+def write_session(path: Path, session: Session) -> None:
+    """Write what is remembered."""
+    write_whole(path / FILE, record_toml(session, (Asked,)).encode(), mended=True, again=True)
 
 
 def _page(probe: Probe) -> str:
@@ -332,23 +264,3 @@ def _page(probe: Probe) -> str:
     from verse_tray.preview.templates import render
 
     return render("pages/probe.html", number=probe.number, markup=Markup(probe.text))
-
-
-def _session_toml(session: Session) -> str:
-    document = tomlkit.document()
-    for key in ("format", "version", "name", "most", "visual"):
-        document.add(key, getattr(session, key))
-    if session.refused:
-        document.add("refused", list(session.refused))
-    wishes = {key: value for key, value in structs.asdict(session.wishes).items() if value}
-    if wishes:
-        document.add("wishes", tomlkit.item({key: _plain(value) for key, value in wishes.items()}))
-    probes = tomlkit.aot()
-    for each in session.probes:
-        probes.append(tomlkit.item({key: _plain(value) for key, value in structs.asdict(each).items()}))
-    document.add("probes", probes)
-    return tomlkit.dumps(document)
-
-
-def _plain(value: Any) -> Any:
-    return [_plain(each) for each in value] if isinstance(value, tuple) else value

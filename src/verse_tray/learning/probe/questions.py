@@ -78,7 +78,8 @@ def element_markup(name: str, attributes: str) -> str:
     return tag if name in SERIALISED_AS_VOID else f"{tag}w1</{name}>"
 
 
-def questions(wishes: Wishes | None = None) -> list[Question]:
+@lru_cache(maxsize=8)
+def questions(wishes: Wishes | None = None) -> tuple[Question, ...]:
     """Return everything that can be asked, the most telling first; what somebody wishes to know is near the front."""
     data = _data()
     samples = _Samples(data["samples"])
@@ -89,7 +90,7 @@ def questions(wishes: Wishes | None = None) -> list[Question]:
             found.setdefault(markup, Question(group["asks"], markup, late, small))
         if number == _WISHES_BEHIND:
             found.update((each.markup, each) for each in _wished(wishes or Wishes()))
-    return list(found.values())
+    return tuple(found.values())
 
 
 _WISHES_BEHIND = 11

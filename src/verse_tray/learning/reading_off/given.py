@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable
 from typing import Any
 
 from verse_tray.learning.facts.fates import Facts, Fate, Kept
@@ -127,7 +126,7 @@ def _new(fate: Fate, name: str) -> bool:
 def _needs(facts: Facts, element: str, need: str | None) -> bool:
     """Tell whether an element goes where it has no attributes, and stays where it has what it may need."""
     fates = facts.elements.get((HTML, element), [])
-    has: Callable[[Fate], bool] = lambda fate: need in fate.sent.attributes if need else bool(fate.sent.attributes)  # noqa: E731
     bare = [fate for fate in fates if not fate.sent.attributes]
-    stays = any(has(fate) and fate.kind == "keep" for fate in fates)
+    has = [fate for fate in fates if (need in fate.sent.attributes if need else fate.sent.attributes)]
+    stays = any(fate.kind == "keep" for fate in has)
     return stays and bool(bare) and all(fate.kind in ("unwrap", "drop") for fate in bare)
