@@ -35,6 +35,9 @@ COMMANDS = (
     "compare",
     "editors",
     "learn",
+    "practise",
+    "send",
+    "verify",
     "sites",
     "demo",
 )

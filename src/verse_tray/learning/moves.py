@@ -149,7 +149,8 @@ def _toggled(draft: Draft, stage: str, key: str, name: str) -> Move:
     new = [each for each in listed if each != name] if name in listed else [*listed, name]
     if not new and key not in ("attributes", "classes"):
         return Move(f"{stage}.{key} - {name}", _with(draft, stage, key, None).draft)
-    return Move(f"{stage}.{key} ± {name}", _with(draft, stage, key, new).draft)
+    sign = "-" if name in listed else "+"
+    return Move(f"{stage}.{key} {sign} {name}", _with(draft, stage, key, new).draft)
 
 
 def _declarations(draft: Draft, stage: str, style: str) -> Iterator[Move]:

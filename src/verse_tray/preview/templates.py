@@ -12,9 +12,9 @@ from markupsafe import Markup
 
 
 @cache
-def _environment() -> Environment:
+def _environment(folder: Path) -> Environment:
     made = Environment(
-        loader=FileSystemLoader(Path(__file__).parent),
+        loader=FileSystemLoader(folder),
         autoescape=True,
         undefined=StrictUndefined,
         trim_blocks=True,
@@ -25,11 +25,15 @@ def _environment() -> Environment:
     return made
 
 
-def render(template: str, **values: Any) -> Markup:
+_HERE = Path(__file__).parent
+
+
+def render(template: str, folder: Path = _HERE, **values: Any) -> Markup:
     """Return a page, or a part of one, made from a template.
 
     Args:
-        template: Its path below this folder, such as ``sheet/row.html``.
+        template: Its path below the folder, such as ``sheet/row.html``.
+        folder: Where templates stand; this one if nobody says.
         values: What is put into it: text is escaped, :class:`markupsafe.Markup` is not.
     """
-    return Markup(_environment().get_template(template).render(values))
+    return Markup(_environment(folder).get_template(template).render(values))

@@ -6,6 +6,7 @@ import xml.etree.ElementTree as ElementTree
 from collections.abc import Iterable
 
 from verse_tray.model.findings import Finding, Verdict
+from verse_tray.model.xml_text import xml_text
 from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
 
@@ -45,12 +46,12 @@ def _case(
     threshold: Verdict | None,
     findings: tuple[Finding, ...],
 ) -> int:
-    case = ElementTree.SubElement(suite, "testcase", classname=_plain(file), name=name, file=_plain(file))
-    text = _plain("\n".join(_line(file, finding) for finding in findings))
+    case = ElementTree.SubElement(suite, "testcase", classname=xml_text(file), name=name, file=xml_text(file))
+    text = xml_text("\n".join(_line(file, finding) for finding in findings))
     if threshold is not None and verdict.rank >= threshold.rank:
         gravest = min(findings, key=lambda finding: finding.severity.rank, default=None)
         message = f"{verdict.value}: {gravest.message}" if gravest else verdict.value
-        ElementTree.SubElement(case, "failure", type=verdict.value, message=_plain(message)).text = text
+        ElementTree.SubElement(case, "failure", type=verdict.value, message=xml_text(message)).text = text
         return 1
     if text:
         ElementTree.SubElement(case, "system-out").text = text
@@ -60,13 +61,3 @@ def _case(
 def _line(file: str, finding: Finding) -> str:
     place = file if finding.line is None else f"{file}:{finding.line}:{finding.column}"
     return f"{place}: {finding.severity.value}: {finding.message} [{finding.rule}]"
-
-
-def _plain(text: str) -> str:
-    """Take away signs that XML 1.0 has no way to write."""
-    return "".join(
-        sign
-        if sign in "\t\n" or ("\x20" <= sign <= "\ud7ff") or ("\ue000" <= sign <= "\ufffd") or sign > "\uffff"
-        else "\ufffd"
-        for sign in text
-    )

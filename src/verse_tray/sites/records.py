@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from verse_tray.editors.record import Name, Record
+from verse_tray.editors.sending import Sending
 
 FORMAT = "verse-tray-site/1"
 
@@ -110,6 +111,8 @@ class Site(Record, frozen=True, kw_only=True):
     """File beside this one with its styles; every other ``.css`` file there is a further theme. None for none."""
     slots: dict[str, Slot] = {}  # noqa: RUF012
     """Slots of the whole site, by name."""
+    sending: Sending | None = None
+    """How pieces are sent to it; None where nothing is."""
     holders: Holders | None = None
     """Its holders; None where it has none."""
     pages: dict[str, Page]

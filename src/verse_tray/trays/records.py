@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from verse_tray.editors.record import Name, Record
+from verse_tray.editors.sending import Sending
 
 FORMAT = "verse-tray-tray/1"
 
@@ -66,5 +67,7 @@ class Tray(Record, frozen=True, kw_only=True):
     """Version of this format."""
     title: str = ""
     """Name for people."""
+    sites: dict[str, Sending] = {}  # noqa: RUF012
+    """Sites that pieces are sent to, by the name that ``send --to`` takes."""
     pieces: dict[str, TrayPiece] = {}  # noqa: RUF012
     """Its pieces by name, in order."""

@@ -11,9 +11,9 @@ from pathlib import Path
 import uvicorn
 from watchfiles import Change, awatch
 
-from verse_tray.model.errors import OutputError
 from verse_tray.preview.live.application import application
 from verse_tray.preview.live.board import Board
+from verse_tray.serving.own_machine import listen
 
 _QUIET = 10  # milliseconds without another change, after which the sheet is made anew
 _LONGEST = 60  # milliseconds of changes that are taken together
@@ -63,23 +63,9 @@ def serve(board: Callable[[], Board], watched: Watched, port: int, told: Callabl
     Raises:
         OutputError: the port is taken.
     """
-    listening = _listen(port)
+    listening = listen(port)
     with listening:
         asyncio.run(_serve(board, watched, listening, told))
-
-
-def _listen(port: int) -> socket.socket:
-    listening = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
-    listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    try:
-        listening.bind(("127.0.0.1", port))
-        listening.listen()  # so that whoever is told the address can ask at once
-    except OSError as error:
-        listening.close()
-        raise OutputError(
-            f"port {port} cannot be used: {error.strerror}. Give another with --port, or leave it out for any."
-        ) from None
-    return listening
 
 
 async def _serve(

@@ -1,0 +1,1 @@
+"""Pages served to this machine only."""

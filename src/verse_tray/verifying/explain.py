@@ -1,0 +1,101 @@
+"""Which one rule of a profile would explain what came out otherwise than predicted."""
+
+from __future__ import annotations
+
+import tomllib
+from collections import Counter
+from collections.abc import Sequence
+from typing import Any
+
+from msgspec import Struct
+
+from verse_tray.editors.load import Editor
+from verse_tray.editors.store import profile_toml
+from verse_tray.journeys.journey import markup_after
+from verse_tray.learning.held import Case, Draft, editor_of, flat
+from verse_tray.learning.moves import moves
+from verse_tray.markup.serialise import serialise
+from verse_tray.markup.tree import Element, Tree
+from verse_tray.verifying.differences import Difference
+
+_TABLES = ("paste", "save", "reopen", "publish", "limits")
+_MOST_TRIED = 150_000  # characters that are sent through changed editors
+_MOST_CELLS = 12
+
+
+class Explanation(Struct, frozen=True):
+    """A change of a profile that explains what came out otherwise."""
+
+    key: str
+    """The key of the profile and what is changed of it, such as ``publish.removeElements + mark``."""
+    explains: int
+    """How many of the differences it explains."""
+    of: int
+    """How many there are."""
+
+
+def explain(
+    editor: Editor, sent: str, found: str, stages: Sequence[str], told: Sequence[Difference]
+) -> Explanation | None:
+    """Return the single change of a profile that explains most of what came out otherwise; None where none does.
+
+    Args:
+        editor: The editor that predicted it.
+        sent: What was sent.
+        found: What came out.
+        stages: The stages that lie between.
+        told: What is otherwise.
+    """
+    case = Case(sent, found, stages)
+    draft = draft_of(editor)
+    cells = [_cell(each) for each in told[:_MOST_CELLS]]
+    base = _wrong(editor, case)
+    best: tuple[int, str] | None = None
+    tried = 0
+    for move in moves(draft, stages[-1], cells):
+        tried += len(sent)
+        if tried > max(_MOST_TRIED, 40 * len(sent)):
+            break
+        changed = editor_of(move.draft)
+        if changed is None:
+            continue
+        left = _wrong(changed, case)
+        if left < base and (best is None or left < best[0]):
+            best = left, move.told
+            if not left:
+                break
+    if best is None or 2 * best[0] > base:  # what explains less than half says little
+        return None
+    return Explanation(best[1], base - best[0], base)
+
+
+def draft_of(editor: Editor) -> Draft:
+    """Return the tables of an editor's profile that say what it does."""
+    data: dict[str, Any] = tomllib.loads(profile_toml(editor.profile))
+    return {name: table for name, table in data.items() if name in _TABLES}
+
+
+def _wrong(editor: Editor, case: Case) -> int:
+    """Return how much of what an editor makes of a text is otherwise than it came out: tags and words."""
+    made = markup_after(case.piece, editor, case.stages)
+    if made == case.got:
+        return 0
+    one, other = flat(made), flat(case.got)
+    return _distance(one, other)
+
+
+def _distance(one: Sequence[Any], other: Sequence[Any]) -> int:
+    first, second = Counter(map(repr, one)), Counter(map(repr, other))
+    return sum(((first - second) + (second - first)).values())
+
+
+def _cell(told: Difference) -> tuple[str, str]:
+    """Return the tags that a difference is about: as predicted, and as found."""
+    return _shell(told.wanted), _shell(told.found)
+
+
+def _shell(element: Element | None) -> str:
+    if element is None:
+        return ""
+    bare = Element(element.name, element.namespace, dict(element.attributes))
+    return serialise(Tree(Element("", children=[bare]))).markup

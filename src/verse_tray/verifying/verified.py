@@ -1,0 +1,174 @@
+"""A piece verified: what was stored and what the live page shows, held against what was sent and predicted."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import cached_property
+from typing import Literal
+
+from msgspec import Struct
+
+from verse_tray.editors.load import Editor
+from verse_tray.journeys.journey import Journey, journey
+from verse_tray.journeys.stages import Stage
+from verse_tray.learning.held import flat
+from verse_tray.markup.parse import parse_fragment
+from verse_tray.markup.tree import Node
+from verse_tray.piece.piece import Piece
+from verse_tray.verifying.differences import Difference, differences
+from verse_tray.verifying.explain import Explanation, explain
+from verse_tray.verifying.finding import Place, page_nodes, places
+from verse_tray.verifying.hidden import hidden_by
+from verse_tray.verifying.leaves import Leaves
+
+State = Literal["to-the-letter", "as-predicted", "otherwise", "old-version", "absent", "several", "hidden", "as-code"]
+"""What a text turned out to be. ``as-predicted``: browsers read the same in it. ``old-version``: it is what an earlier
+version was predicted to become. ``absent``: the piece is not in it. ``several``: it is in it more than once.
+``hidden``: it is there, and the page's styles hide it. ``as-code``: readers see its tags."""
+
+GOOD: tuple[State, ...] = ("to-the-letter", "as-predicted")
+"""States that nobody has to do anything about."""
+
+
+class Held(Struct):
+    """A text, held against what was predicted."""
+
+    name: Literal["stored", "live"]
+    """What it is."""
+    state: State
+    """What it turned out to be."""
+    predicted_by: str = ""
+    """The stage whose prediction it was held against: the one of several that is nearest."""
+    told: tuple[Difference, ...] = ()
+    """What is otherwise."""
+    within: tuple[str, ...] = ()
+    """Names of the elements around each place in a page where the piece stands."""
+    why: str = ""
+    """What hides it, where something does."""
+    explained: Explanation | None = None
+    """The change of the profile that would explain it."""
+
+
+class Verified:
+    """A piece, and what became of it."""
+
+    def __init__(self, piece: Piece, editor: Editor, before: Sequence[Piece] = ()) -> None:
+        """Take what was sent, where to, and earlier versions of it, the latest first."""
+        self.piece = piece
+        """What was sent."""
+        self.editor = editor
+        """The editor it was sent to."""
+        self._before = before
+        self.held: list[Held] = []
+        """What was held against the prediction."""
+        self.notes: list[str] = []
+        """What else is to be told, in sentences."""
+        self.silent_hosts: list[str] = []
+        """Addresses of scripts from elsewhere that did not answer."""
+
+    @cached_property
+    def journeys(self) -> tuple[Journey, ...]:
+        """What its editor makes of it: not opened again, and opened and saved once more."""
+        first = journey(self.piece, self.editor, reopened=0)
+        return (first, journey(self.piece, self.editor)) if "reopen" in self.editor.lists else (first,)
+
+    @property
+    def is_as_predicted(self) -> bool:
+        """Whether all that was held is as predicted."""
+        return not self.silent_hosts and all(each.state in GOOD for each in self.held)
+
+    def hold_stored(self, text: str) -> Held:
+        """Hold what is stored against what was predicted to be.
+
+        Args:
+            text: What is stored, all of it.
+        """
+        stages = [("save", self.journeys[0].stage("save"))]
+        stages += [("reopen", each.stage("reopen")) for each in self.journeys[1:]]
+        held = self._nearest("stored", text, stages)
+        self.held.append(held)
+        return held
+
+    def _nearest(self, name: Literal["stored", "live"], text: str, stages: list[tuple[str, Stage]]) -> Held:
+        for stage, each in stages:
+            if text == each.markup or text.removesuffix("\n") == each.markup.removesuffix("\n"):
+                return Held(name, "to-the-letter", stage)
+        read = flat(text)
+        for stage, each in stages:
+            if read == flat(each.markup):
+                return Held(name, "as-predicted", stage)
+        nodes = parse_fragment(text).tree.root.children
+        if not text.strip():
+            return Held(name, "absent", stages[0][0])
+        options = [(self._told(each, nodes, stage), stage) for stage, each in stages]
+        told, stage = min(options, key=lambda option: len(option[0]))
+        if not told:
+            return Held(name, "as-predicted", stage)
+        if self._is_old(nodes, "save") or self._is_old(nodes, "reopen"):
+            return Held(name, "old-version", stage, told)
+        if self._is_code(nodes):
+            return Held(name, "as-code", stage, told)
+        way = ("paste", "save") if stage == "save" else ("paste", "save", "reopen")
+        why = explain(self.editor, self.piece.source.text, text, way, told)
+        return Held(name, "otherwise", stage, told, explained=why)
+
+    def hold_page(self, text: str) -> Held:
+        """Hold what a page shows against what readers were predicted to get.
+
+        Args:
+            text: The page's own source.
+        """
+        held = self._in_page(text)
+        self.held.append(held)
+        return held
+
+    def _in_page(self, text: str) -> Held:
+        nodes = page_nodes(text)
+        wanted = self.journeys[-1].published.root.children
+        found = places(Leaves(wanted), nodes)
+        if not found:
+            return self._not_found(nodes)
+        where = tuple(_way(each) for each in found)
+        if len(found) > 1:
+            return Held("live", "several", "publish", within=where)
+        (place,) = found
+        options = [self._told(each.stage("publish"), place.nodes, "publish") for each in self.journeys]
+        told = min(options, key=len)
+        if why := hidden_by(nodes, place.around, place.nodes):
+            return Held("live", "hidden", "publish", told, where, why)
+        if not told:
+            return Held("live", "as-predicted", "publish", within=where)
+        if self._is_old(place.nodes, "publish"):
+            return Held("live", "old-version", "publish", told, where)
+        if self._is_code(place.nodes):
+            return Held("live", "as-code", "publish", told, where)
+        return Held("live", "otherwise", "publish", told, where)
+
+    def _not_found(self, nodes: list[Node]) -> Held:
+        for each in self._before:
+            earlier = journey(each, self.editor, reopened=0).published.root.children
+            if found := places(Leaves(earlier), nodes):
+                return Held("live", "old-version", "publish", within=tuple(map(_way, found)))
+        return Held("live", "as-code" if self._is_code(nodes) else "absent", "publish")
+
+    def _told(self, stage: Stage, nodes: Sequence[Node], name: str) -> tuple[Difference, ...]:
+        return tuple(differences(self.piece, stage.tree.root.children, nodes, name))
+
+    def _is_old(self, nodes: Sequence[Node], stage: str) -> bool:
+        """Tell whether nodes are what an earlier version was predicted to become."""
+        for piece in self._before:
+            earlier = journey(piece, self.editor, reopened=int(stage == "reopen"))
+            if not differences(piece, earlier.stage(stage).tree.root.children, nodes, stage):
+                return True
+        return False
+
+    def _is_code(self, nodes: Sequence[Node]) -> bool:
+        """Tell whether readers see the tags of the piece."""
+        tag = next((each for each in self.piece.source.text.split("<")[1:] if each[:1].isalpha()), "")
+        sign = "".join(f"<{tag}".split(">")[0].split())
+        return len(sign) > 1 and sign in "".join(leaf.token for leaf in Leaves(nodes).leaves if leaf.is_word)
+
+
+def _way(place: Place) -> str:
+    """Return the elements around a place in words, such as ``body > main > article``."""
+    return " > ".join(each.name for each in place.around[-4:]) or "the page itself"
