@@ -20,11 +20,12 @@ from random_pieces import Writer
 from verse_tray.editors.load import Editor, known_editors, load_editor
 from verse_tray.journeys.journey import journey, markup_after
 from verse_tray.learning.choose import choose
-from verse_tray.learning.held import editor_of, flat, words_of
+from verse_tray.learning.held import editor_of, words_of
 from verse_tray.learning.learned import Learned, Returned, learn_from
 from verse_tray.learning.probe.probe import compose, cut
 from verse_tray.learning.probe.wishes import Wishes
 from verse_tray.learning.trust import trust, unasked
+from verse_tray.markup.flat import flat
 
 Box = Callable[[str], dict[str, str] | None]
 """An editor of which nobody knows more than what it gives back by stage; None where it refuses."""

@@ -9,12 +9,12 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import HealthCheck, given, settings
 from playwright.sync_api import Page, sync_playwright
 
 import verse_tray
 from support.editors import editor
-from support.markup import fragments
+from support.markup import collected, fragments
 from support.surface import COPY, SURFACE
 from verse_tray.checks.find import find
 from verse_tray.edit.layout import compact, neaten
@@ -99,25 +99,6 @@ def tab() -> Iterator[Page]:
         browser = driver.chromium.launch(executable_path=find_browser())
         yield browser.new_page()
         browser.close()
-
-
-def collected(count: int) -> list[str]:
-    """Return a number of random fragments, the same at each run."""
-    found: list[str] = []
-
-    @settings(
-        max_examples=count,
-        database=None,
-        derandomize=True,
-        phases=[Phase.generate],
-        suppress_health_check=list(HealthCheck),
-    )
-    @given(fragments)
-    def collect(markup: str) -> None:
-        found.append(markup)
-
-    collect()
-    return found
 
 
 def test_trees_are_those_of_the_browser(tab: Page) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
 NAMES = (
@@ -47,3 +48,22 @@ _part = st.one_of(_start_tag(), _start_tag(), _end_tag, _end_tag, st.sampled_fro
 
 fragments = st.lists(_part, max_size=14).map("".join)
 """Fragments of up to 14 parts."""
+
+
+def collected(count: int) -> list[str]:
+    """Return a number of random fragments, the same at each run."""
+    found: list[str] = []
+
+    @settings(
+        max_examples=count,
+        database=None,
+        derandomize=True,
+        phases=[Phase.generate],
+        suppress_health_check=list(HealthCheck),
+    )
+    @given(fragments)
+    def collect(markup: str) -> None:
+        found.append(markup)
+
+    collect()
+    return found

@@ -7,11 +7,6 @@ from verse_tray.exchange.client import Answer, Client, ExchangeError
 _KINDS = ("text/html", "application/xhtml+xml")
 
 
-def is_address(text: str) -> bool:
-    """Tell whether something is the address of a page, and not a file's name."""
-    return text.lower().startswith(("https://", "http://"))
-
-
 def page(address: str) -> Answer:
     """Return a page.
 

@@ -24,10 +24,6 @@ class Token:
         """The value of the header ``Authorization`` (RFC 6750, 2.1)."""
         return f"Bearer {self._secret}"
 
-    def hidden_in(self, text: str) -> str:
-        """Return a text in which the token, should somebody have sent it back, stands as three dots."""
-        return text.replace(self._secret, "…")
-
     def __repr__(self) -> str:
         return "…"
 

@@ -5,21 +5,16 @@ from __future__ import annotations
 import sys
 from collections.abc import Iterable
 from functools import cached_property
-from typing import Any
+from typing import TYPE_CHECKING, Any
 from weakref import WeakValueDictionary
 
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.journeys.alive import CODE_ALIVE
-from verse_tray.journeys.causes import costs, may_cost
 from verse_tray.journeys.fixpoint import Fixpoint
 from verse_tray.journeys.limits.use import LimitUse, told
-from verse_tray.journeys.outcome import outcome
 from verse_tray.journeys.pipeline import Pipeline
-from verse_tray.journeys.remarks import remarks
 from verse_tray.journeys.snapshot import written
 from verse_tray.journeys.stages import STAGES, Stage
-from verse_tray.journeys.survival import Survival, survival
-from verse_tray.journeys.verdict import verdict
 from verse_tray.markup.tree import Tree
 from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Change, Finding, Severity, Verdict
@@ -27,7 +22,10 @@ from verse_tray.model.gc_pause import collection_paused
 from verse_tray.piece.locations import key_of
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.view import View
-from verse_tray.reading.differences import Comparison
+
+if TYPE_CHECKING:  # what is told of readers is loaded where somebody asks for it
+    from verse_tray.journeys.survival import Survival
+    from verse_tray.reading.differences import Comparison
 
 
 class Journey:
@@ -76,12 +74,16 @@ class Journey:
     @cached_property
     def comparison(self) -> Comparison:
         """What readers get beside what they were to get, as far as it is seen."""
+        from verse_tray.journeys.outcome import outcome
+
         with collection_paused():
             return outcome(self.piece.written_view, self.published_view, self.editor)
 
     @cached_property
     def survival(self) -> Survival:
         """What of the piece readers still get."""
+        from verse_tray.journeys.survival import survival
+
         box = self.editor.profile.box
         with collection_paused():
             sandbox = None if box is None else box.sandbox
@@ -90,6 +92,8 @@ class Journey:
     @cached_property
     def verdict(self) -> Verdict:
         """What becomes of the piece."""
+        from verse_tray.journeys.verdict import verdict
+
         same = self.stages[0].markup == self.stages[-1].markup
         alive = any(notice.rule == CODE_ALIVE for stage in self.stages for notice in stage.notices)
         return verdict(self.survival, self.comparison, self.limits, same_markup=same, alive=alive)
@@ -107,6 +111,9 @@ class Journey:
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
         """Changes and notices with line and column, the gravest first, then by place; each once."""
+        from verse_tray.journeys.causes import costs
+        from verse_tray.journeys.remarks import remarks
+
         with collection_paused():
             charged = dict(costs(self.comparison, self.piece.written_view, self.changes))
             changes = [change for stage in self.stages for change in (*stage.changes, *stage.notices)]
@@ -118,6 +125,8 @@ class Journey:
 
     def _cost(self, change: Change, charged: dict[int, int]) -> int:
         """Return what a change costs; of a limit, how much is over it. What is charged is told once."""
+        from verse_tray.journeys.causes import may_cost
+
         if change.rule.startswith("limits/"):
             over = [use.used - use.most for use in self.limits if use.exceeded and told(use) in change.message]
             return max(over, default=0)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Sequence
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Any, NamedTuple
 
 from verse_tray.editors.faults import contradictions
@@ -13,8 +13,8 @@ from verse_tray.editors.lists import Lists
 from verse_tray.editors.load import Editor, read_profile
 from verse_tray.journeys.journey import markup_after
 from verse_tray.learning.probe.probe import END, cut
-from verse_tray.markup.parse import browser_serialisation, parse_fragment
-from verse_tray.markup.tree import Element, Text
+from verse_tray.markup.flat import flat
+from verse_tray.markup.parse import browser_serialisation
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import ProfileError
 from verse_tray.model.patterns import lazy
@@ -115,26 +115,6 @@ class Case:
 
 NOTHING = Case("", "", (), ())
 """A case without cells."""
-
-
-@lru_cache(maxsize=4096)
-def flat(markup: str) -> tuple[Any, ...]:
-    """Return a text as a sequence that is equal where browsers read the same."""
-    found: list[Any] = []
-    stack: list[Any] = parse_fragment(markup).tree.root.children[::-1]
-    while stack:
-        node = stack.pop()
-        if type(node) is Text:
-            found.append(node.data)
-        elif type(node) is Element:
-            found.append((node.namespace, node.name, tuple(sorted(node.attributes.items()))))
-            stack += [_END, *node.children[::-1]]
-        else:
-            found.append(("end",) if node is _END else ("other", node.markup))
-    return tuple(found)
-
-
-_END = object()
 
 
 def editor_of(draft: Draft) -> Editor | None:

@@ -119,7 +119,7 @@ class _Pages:
 
     def _page(self, template: str, request: Request, **values: Any) -> Response:
         made = render(template, _PAGES, role=self._role(request), base=self._base, day=self._site.day(), **values)
-        headers = {**HEADERS, "Content-Security-Policy": _OF_OURS}
+        headers = {**HEADERS, "Content-Security-Policy": _OF_OURS, "Referrer-Policy": "same-origin"}
         return HTMLResponse(str(made).encode("utf-8", "replace"), headers=headers)
 
     def home(self, request: Request) -> Response:

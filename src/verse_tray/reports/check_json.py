@@ -9,7 +9,7 @@ import msgspec
 
 from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.survival.counts import Count
-from verse_tray.model.findings import Finding
+from verse_tray.reports.finding_json import finding_record
 from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
 from verse_tray.reports.signs import name_as_text
@@ -29,18 +29,6 @@ def report(results: Iterable[PieceResult], _wanted: Wanted) -> str:
     ]
     packed = msgspec.json.encode({"format": FORMAT, "pieces": pieces})
     return msgspec.json.format(packed, indent=2).decode() + "\n"
-
-
-def finding_record(finding: Finding) -> dict[str, Any]:
-    """Return a finding as the JSON object of the contract."""
-    return {
-        "rule": finding.rule,
-        "stage": finding.stage,
-        "message": finding.message,
-        "line": finding.line,
-        "column": finding.column,
-        "severity": finding.severity.value,
-    }
 
 
 def _editor(result: PieceResult, journey: Journey) -> dict[str, Any]:

@@ -11,7 +11,7 @@ from verse_tray.fitting.judge import of_hundred
 from verse_tray.place.placement import Placement
 from verse_tray.place.steps import Step
 from verse_tray.place.words import outcome_sentence, summary
-from verse_tray.reports.check_json import finding_record
+from verse_tray.reports.finding_json import finding_record
 
 
 def placement_lines(placement: Placement, steps: Sequence[Step], folder: Path | None) -> Iterator[str]:

@@ -15,7 +15,7 @@ from rich.text import Text
 from verse_tray.model.findings import Finding
 from verse_tray.model.phrasing import as_argument, counted, listed
 from verse_tray.model.xml_text import xml_text
-from verse_tray.reports.check_json import finding_record
+from verse_tray.reports.finding_json import finding_record
 from verse_tray.reports.styles import SEVERITY_STYLES
 from verse_tray.verifying.verified import GOOD, Held, Verified
 

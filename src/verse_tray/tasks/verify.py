@@ -8,6 +8,7 @@ from pathlib import Path
 from msgspec import Struct
 
 from verse_tray.editors.load import load_editor
+from verse_tray.exchange.addresses import is_address
 from verse_tray.markup.addresses import host_of
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError, VerseTrayError
@@ -56,8 +57,6 @@ def verify(request: VerifyRequest) -> Verified:
 
 
 def _hold_page(verified: Verified, page: str) -> None:
-    from verse_tray.exchange.pages import is_address
-
     if not is_address(page):
         verified.hold_page(read_text(page))
         return
@@ -71,7 +70,7 @@ def _hold_page(verified: Verified, page: str) -> None:
 
 def _ask_hosts(verified: Verified) -> None:
     """Ask for the scripts from elsewhere that readers' browsers load."""
-    from verse_tray.exchange.pages import answers, is_address
+    from verse_tray.exchange.pages import answers
 
     for element in verified.journeys[-1].published.elements():
         address = element.attributes.get("src", "")

@@ -11,7 +11,7 @@ from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.phrasing import first_difference
 from verse_tray.piece.piece import Piece
-from verse_tray.verifying.leaves import CODE, Leaf, Leaves, text_of
+from verse_tray.verifying.leaves import CODE, Leaves
 from verse_tray.verifying.pairing import paired
 
 _LONGEST = 60  # characters of a text that a sentence quotes
@@ -47,7 +47,7 @@ class _Held:
         self._wanted = wanted
         self._found = found
         self._stage = stage
-        self._pairs = paired([each.token for each in wanted.leaves], [each.token for each in found.leaves])
+        self._pairs = paired(wanted.tokens, found.tokens)
         self._partner: dict[int, int] = {}
         self._taken: set[int] = set()
         self._known = {j for _, j in self._pairs}
@@ -83,14 +83,14 @@ class _Held:
         own = {id(each): at for at, each in enumerate(self._wanted.elements)}
         there = {id(each): at for at, each in enumerate(self._found.elements)}
         for i, j in self._pairs:
-            one, other = own.get(id(self._wanted.leaves[i].node)), there.get(id(self._found.leaves[j].node))
+            one, other = own.get(id(self._wanted.owners[i])), there.get(id(self._found.owners[j]))
             if one is not None and other is not None:
                 self._partner[one] = other
                 self._taken.add(other)
 
     def _pair_between(self) -> None:
         """Pair elements whose contents are others wholly, by their names, where they stand between the same leaves."""
-        ends = [*self._pairs, (len(self._wanted.leaves), len(self._found.leaves))]
+        ends = [*self._pairs, (len(self._wanted), len(self._found))]
         i = j = 0
         for k, m in ends:
             if i < k and j < m:
@@ -131,8 +131,8 @@ class _Held:
                 yield self._difference("lost", said, element, wanted=element)
                 continue
             gone.add(at)
-            held = [each for each in self._wanted.leaves[inside.start : inside.stop] if each.node is not element]
-            with_it = f", nor what it holds: {_quoted(held)}" if held else ""
+            held = [leaf for leaf in inside if self._wanted.owners[leaf] is not element]
+            with_it = f", nor what it holds: {_quoted(self._wanted, held)}" if held else ""
             yield self._difference("lost", f"{_tag(element)} is not there{with_it}.", element, wanted=element)
 
     def _attributes(self) -> Iterator[Difference]:
@@ -158,35 +158,31 @@ class _Held:
 
     def _texts(self, gone: set[int]) -> Iterator[Difference]:
         """Yield words that are gone or others, each run of them once."""
-        ends = [*self._pairs, (len(self._wanted.leaves), len(self._found.leaves))]
+        wanted, found = self._wanted, self._found
         i = j = 0
-        for k, m in ends:
-            was, now = self._wanted.leaves[i:k], self._found.leaves[j:m]
-            if text_of(was) == text_of(now):  # the same letters, in other words: an element between them went
-                i, j = k + 1, m + 1
-                continue
-            was = [leaf for leaf in was if leaf.is_word and not self._is_told(leaf, gone)]
-            now = [leaf for leaf in now if leaf.is_word and not self._is_new(leaf)]
-            if was:
-                old, new = _quoted(was), _quoted(now)
-                said = f"{old} is {new} there." if now else f"{old} is not there."
-                yield self._difference("changed" if now else "lost", said, was[0].node)
-            elif now:
-                before = self._wanted.leaves[i - 1].node if i else None
-                words = _quoted(now)
-                yield self._difference("added", f"{words} was not predicted.", before)
+        for k, m in [*self._pairs, (len(wanted), len(found))]:
+            if wanted.text(range(i, k)) != found.text(range(j, m)):  # else an element between the same letters went
+                was = [leaf for leaf in range(i, k) if wanted.is_word(leaf) and not self._is_told(leaf, gone)]
+                now = [leaf for leaf in range(j, m) if found.is_word(leaf) and not self._is_new(leaf)]
+                if was:
+                    old, new = _quoted(wanted, was), _quoted(found, now)
+                    said = f"{old} is {new} there." if now else f"{old} is not there."
+                    yield self._difference("changed" if now else "lost", said, wanted.owners[was[0]])
+                elif now:
+                    before = wanted.owners[i - 1] if i else None
+                    yield self._difference("added", f"{_quoted(found, now)} was not predicted.", before)
             i, j = k + 1, m + 1
 
-    def _is_told(self, leaf: Leaf, gone: set[int]) -> bool:
+    def _is_told(self, leaf: int, gone: set[int]) -> bool:
         """Tell whether a leaf is in an element that is told to be gone with all that it holds."""
-        around = leaf.parent
+        around = self._wanted.parents[leaf]
         while around >= 0 and around not in gone:
             around = self._wanted.around[around]
         return around >= 0
 
-    def _is_new(self, leaf: Leaf) -> bool:
+    def _is_new(self, leaf: int) -> bool:
         """Tell whether a leaf is in an element that was not predicted, and is told with it."""
-        around = leaf.parent
+        around = self._found.parents[leaf]
         while around >= 0 and around in self._taken:
             around = self._found.around[around]
         return around >= 0 and not self._holds_known(around)
@@ -204,10 +200,10 @@ class _Held:
             if self._found.around[at] in told:
                 told.add(at)
                 continue
-            inside = self._found.leaves[self._found.first[at] : self._found.last[at]]
+            inside = range(self._found.first[at], self._found.last[at])
             if not self._holds_known(at):
                 told.add(at)
-            texts = _quoted([leaf for leaf in inside if leaf.is_word])
+            texts = _quoted(self._found, [leaf for leaf in inside if self._found.is_word(leaf)])
             around = f" around {texts}" if texts else ""
             yield self._difference("added", f"{_tag(element)}{around} was not predicted.", None, found=element)
 
@@ -266,6 +262,6 @@ def _apart(one: str, other: str) -> tuple[str, str]:
     return _short("…" + one[start:]), _short("…" + other[start:])
 
 
-def _quoted(leaves: Sequence[Leaf]) -> str:
+def _quoted(leaves: Leaves, some: Sequence[int]) -> str:
     """Return the text of leaves in quotation marks, cut short; nothing where there is none."""
-    return _short(text_of(leaves[:_LONGEST])) if leaves else ""
+    return _short(leaves.text(some[:_LONGEST])) if some else ""

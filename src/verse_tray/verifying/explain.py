@@ -4,34 +4,24 @@ from __future__ import annotations
 
 import tomllib
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any
-
-from msgspec import Struct
 
 from verse_tray.editors.load import Editor
 from verse_tray.editors.store import profile_toml
 from verse_tray.journeys.journey import markup_after
-from verse_tray.learning.held import Case, Draft, editor_of, flat
+from verse_tray.learning.held import Case, Draft, editor_of
 from verse_tray.learning.moves import moves
+from verse_tray.markup.flat import flat
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.verifying.differences import Difference
+from verse_tray.verifying.explanation import Explanation
 
 _TABLES = ("paste", "save", "reopen", "publish", "limits")
 _MOST_TRIED = 150_000  # characters that are sent through changed editors
 _MOST_CELLS = 12
-
-
-class Explanation(Struct, frozen=True):
-    """A change of a profile that explains what came out otherwise."""
-
-    key: str
-    """The key of the profile and what is changed of it, such as ``publish.removeElements + mark``."""
-    explains: int
-    """How many of the differences it explains."""
-    of: int
-    """How many there are."""
+_MOST_NAMES = 4  # of elements that are gone, and of new ones
 
 
 def explain(
@@ -48,7 +38,7 @@ def explain(
     """
     case = Case(sent, found, stages)
     draft = draft_of(editor)
-    cells = [_cell(each) for each in told[:_MOST_CELLS]]
+    cells = [*map(_cell, told[:_MOST_CELLS]), *_renamed(told)]
     base = _wrong(editor, case)
     best: tuple[int, str] | None = None
     tried = 0
@@ -87,6 +77,15 @@ def _wrong(editor: Editor, case: Case) -> int:
 def _distance(one: Sequence[Any], other: Sequence[Any]) -> int:
     first, second = Counter(map(repr, one)), Counter(map(repr, other))
     return sum(((first - second) + (second - first)).values())
+
+
+def _renamed(told: Sequence[Difference]) -> Iterator[tuple[str, str]]:
+    """Yield pairs of an element that is gone and one that is new: the one may have become the other."""
+    gone = {each.wanted.name: each.wanted for each in told if each.wanted is not None and each.found is None}
+    new = {each.found.name: each.found for each in told if each.found is not None and each.wanted is None}
+    for one in list(gone.values())[:_MOST_NAMES]:
+        for other in list(new.values())[:_MOST_NAMES]:
+            yield _shell(one), _shell(other)
 
 
 def _cell(told: Difference) -> tuple[str, str]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections import defaultdict
+from collections.abc import Sequence
 from itertools import takewhile
 
 from msgspec import Struct
@@ -30,32 +31,33 @@ class Place(Struct):
     """What stands there: neighbours within one element."""
     around: tuple[Element, ...]
     """The elements around it, the outermost first."""
+    page: Leaves
+    """The page that it is in, be it a document within a frame."""
     share: float
     """How much of the piece was found together, 0 to 1."""
 
 
-def page_nodes(text: str) -> list[Node]:
+def leaves_of_page(text: str) -> Leaves:
     """Return what stands in a page: a document, or a part of one."""
     start = text[:2000].lower()
     whole = any(mark in start for mark in ("<!doctype", "<html", "<head", "<body"))
     tree = (parse_document(text) if whole else parse_fragment(text)).tree
-    return tree.root.children
+    return Leaves(tree.root.children)
 
 
-def places(piece: Leaves, nodes: list[Node], *, depth: int = 0) -> list[Place]:
+def places(piece: Leaves, page: Leaves, *, depth: int = 0) -> list[Place]:
     """Return the places where a piece stands in a page, in order; those within frames' own documents behind the others.
 
     Args:
         piece: The leaves of what is looked for.
-        nodes: What stands in the page.
+        page: The page.
         depth: How many documents within attributes are around it.
     """
-    page = Leaves(nodes)
-    found = [_place(piece, page, nodes, pairs, share) for pairs, share in _clusters(piece, page)]
+    found = [_place(piece, page, pairs, share) for pairs, share in _clusters(piece, page)]
     if depth < _DEEPEST:
         for element in page.elements:
             if element.name == "iframe" and (inner := element.attributes.get("srcdoc")):
-                found += places(piece, page_nodes(inner), depth=depth + 1)
+                found += places(piece, leaves_of_page(inner), depth=depth + 1)
     best = max((each.share for each in found), default=0.0)
     return [each for each in found if each.share >= max(_LEAST, best * 0.5)]
 
@@ -65,8 +67,7 @@ _Pairs = list[tuple[int, int]]
 
 def _clusters(piece: Leaves, page: Leaves) -> list[tuple[_Pairs, float]]:
     """Return stretches of a page that hold much of a piece: pairs of a leaf of each, and how much that is."""
-    wanted = [leaf.token for leaf in piece.leaves]
-    there = [leaf.token for leaf in page.leaves]
+    wanted, there = piece.tokens, page.tokens
     size = min(_LONGEST, len(wanted))
     if not size:
         return []
@@ -76,8 +77,8 @@ def _clusters(piece: Leaves, page: Leaves) -> list[tuple[_Pairs, float]]:
         if len(places) < _MOST_PLACES:
             places.append(at)
     clusters: list[_Pairs] = []
-    for at in range(len(there) - size + 1):
-        hits = known.get(tuple(there[at : at + size]))
+    for at, some in enumerate(zip(*(there[step:] for step in range(size)), strict=False)):
+        hits = known.get(some)
         if not hits:
             continue
         best: tuple[int, int, _Pairs] | None = None
@@ -111,9 +112,10 @@ def _share(pairs: _Pairs, wanted: int, size: int) -> float:
     return len(covered) / wanted
 
 
-def _place(piece: Leaves, page: Leaves, nodes: list[Node], pairs: _Pairs, share: float) -> Place:
+def _place(piece: Leaves, page: Leaves, pairs: _Pairs, share: float) -> Place:
     """Return where the nodes of a piece begin and end in a page, told from the leaves that were found."""
-    (i, j), (k, m) = pairs[0], pairs[-1]
+    more = min(_LONGEST, len(piece)) - 1  # a pair stands for so many leaves behind it
+    (i, j), (k, m) = pairs[0], (pairs[-1][0] + more, pairs[-1][1] + more)
     own, there = _shared(piece, i, k), _shared(page, j, m)
     while own:  # elements of the piece around all that was found are elements of the page around it
         if not there:
@@ -123,10 +125,10 @@ def _place(piece: Leaves, page: Leaves, nodes: list[Node], pairs: _Pairs, share:
             break
         own, there = own[:-1], there[:-1]
     holder = there[-1] if there else -1
-    children = page.elements[holder].children if there else nodes
+    children = page.elements[holder].children if there else page.nodes
     first, last = _child_of(page, j, holder), _child_of(page, m, holder)
     first, last = _widened(piece, (i, k), children, (first, last))
-    return Place(list(children[first : last + 1]), tuple(page.elements[each] for each in there), share)
+    return Place(list(children[first : last + 1]), tuple(page.elements[each] for each in there), page, share)
 
 
 def _shared(leaves: Leaves, first: int, last: int) -> list[int]:
@@ -144,10 +146,10 @@ def _child_of(leaves: Leaves, leaf: int, holder: int) -> int:
     """Return which child of an element, or of the whole, a leaf is in."""
     chain = leaves.chain(leaf)
     inner = chain[chain.index(holder) + 1 :] if holder >= 0 else chain
-    return leaves.place[inner[0]] if inner else leaves.leaves[leaf].child
+    return leaves.place[inner[0]] if inner else leaves.children[leaf]
 
 
-def _widened(piece: Leaves, found: tuple[int, int], children: list[Node], span: tuple[int, int]) -> tuple[int, int]:
+def _widened(piece: Leaves, found: tuple[int, int], children: Sequence[Node], span: tuple[int, int]) -> tuple[int, int]:
     """Take in neighbours that hold what stands in the piece before and behind what was found there."""
     first, last = span
     before = [each for each in _outer(piece) if piece.last[each] <= found[0]]
@@ -174,9 +176,9 @@ def _outer(piece: Leaves) -> list[int]:
 
 
 def _alike(piece: Leaves, wanted: int, node: Node) -> bool:
-    """Tell whether a node of a page may be an element of the piece: of the same name, and with something of it."""
+    """Tell whether a node of a page may be an element of the piece: of its name, with something of it or wordless."""
     if type(node) is not Element or node.name != piece.elements[wanted].name:
         return False
-    own = {leaf.token for leaf in piece.leaves[piece.first[wanted] : piece.last[wanted]]}
-    there = {leaf.token for leaf in Leaves([node]).leaves}
-    return bool(own & there) or own == there
+    own = set(piece.tokens[piece.first[wanted] : piece.last[wanted]])
+    there = set(Leaves([node]).tokens)
+    return bool(own & there) or all(each[0] == "<" and len(each) > 1 for each in own | there)

@@ -2,39 +2,51 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
-from verse_tray.markup.names import HTML
-from verse_tray.markup.tree import Element, Node, Tree
+from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.style.cascade import cascade
 from verse_tray.style.page_sheets import sheets_in
+from verse_tray.verifying.finding import Place
 
 _FAR = -900.0  # pixels to a side, from which on it is outside every window
 
 
-def hidden_by(page: Sequence[Node], around: Sequence[Element], nodes: Sequence[Node]) -> str:
-    """Return what hides all that stands at a place of a page; empty where it is shown.
-
-    Args:
-        page: What stands in the page.
-        around: The elements around the place, the outermost first.
-        nodes: What stands there.
-    """
-    elements = [each for each in nodes if type(each) is Element]
-    tree = Tree(Element("", HTML, children=list(page)))
-    every: list[Element] = tree.elements()
-    found = cascade(tree, every, tuple(sheets_in(tree)), None)
+def hidden_by(place: Place) -> str:
+    """Return what hides all that stands at a place of a page; empty where it is shown."""
+    tree, around, nodes = _way(place)
+    styles = [each for each in place.page.elements if each.name == "style"]
+    found = cascade(tree, tree.elements(), tuple(sheets_in(Tree(Element("", children=[*styles])))))
     for each in around:
         if why := _why(each, found.winners.get(each.key, {})):
             return f"{why} on <{each.name}> around it"
-    reasons = [_why(each, found.winners.get(each.key, {})) for each in elements]
-    if elements and all(reasons) and len(elements) == len([each for each in nodes if not _is_blank(each)]):
-        return f"{reasons[0]} on <{elements[0].name}>"
-    return ""
+    if any(type(each) is Text and each.data.strip() for each in place.nodes):
+        return ""
+    reasons = [_why(each, found.winners.get(each.key, {})) for each in nodes]
+    return f"{reasons[0]} on <{nodes[0].name}>" if reasons and all(reasons) else ""
 
 
-def _is_blank(node: Node) -> bool:
-    return type(node) is not Element and not getattr(node, "data", "").strip()
+def _way(place: Place) -> tuple[Tree, list[Element], list[Element]]:
+    """Return the page with nothing in it but the way to a place and what stands beside that way.
+
+    Selectors that look at more (``:has()``, what is inside of neighbours) are not held against it.
+    """
+    root = holder = Element("")
+    key = 0
+    around: list[Element] = []
+    nodes: list[Element] = []
+    beside: list[Node] = list(place.page.nodes)
+    for wanted in (*place.around, None):
+        for each in beside:
+            if type(each) is Element:
+                key += 1
+                copy = Element(each.name, each.namespace, each.attributes, key)
+                holder.children.append(copy)
+                if each is wanted:
+                    around.append(copy)
+                elif wanted is None and any(each is node for node in place.nodes):
+                    nodes.append(copy)
+        if wanted is not None:
+            holder, beside = around[-1], wanted.children
+    return Tree(root), around, nodes
 
 
 def _why(element: Element, winners: dict[str, tuple[str, bool]]) -> str:

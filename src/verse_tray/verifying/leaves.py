@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import NamedTuple
+from collections.abc import Iterable, Sequence
 
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Node, Text
@@ -15,87 +14,100 @@ CODE = frozenset(("script", "style"))
 _ADDRESSES = ("src", "href", "data", "value", "content", "name", "id", "class")
 
 
-class Leaf(NamedTuple):
-    """Something that has nothing in it."""
-
-    token: str
-    """What it is: a word, a sign, or the start of a tag with what tells it from others."""
-    node: Node
-    """The text that the word is in, or the element."""
-    parent: int
-    """Index of the element around it in :attr:`Leaves.elements`; -1 for none."""
-    child: int
-    """Which child of that element it is in, 0-based."""
-    spaced: bool = False
-    """Whether white space stands before it in its text."""
-
-    @property
-    def is_word(self) -> bool:
-        """Whether it is a word or a sign."""
-        return type(self.node) is Text
-
-
 class Leaves:
-    """The leaves of a tree, in order, and its elements with the elements around them."""
+    """The leaves of a tree, in order, and its elements with the elements around them.
+
+    A leaf is a word or a sign of a text, or an element that has nothing in it. What is known of it stands at its number
+    in several lists: pages have a hundred thousand.
+    """
 
     def __init__(self, nodes: Sequence[Node]) -> None:
         """Walk nodes that stand beside one another, and all that is in them."""
+        self.nodes = nodes
+        """The nodes."""
         self.elements: list[Element] = []
         """Elements in tree order."""
         self.around: list[int] = []
         """Index of the element around each element; -1 for none."""
         self.place: list[int] = []
         """Which child of the element around it each element is, 0-based."""
-        self.leaves: list[Leaf] = []
-        """The leaves."""
         self.first: list[int] = []
         """Index of the first leaf in or behind the start of each element."""
         self.last: list[int] = []
         """Index of the first leaf behind each element."""
+        self.tokens: list[str] = []
+        """What each leaf is: a word, a sign, or the start of a tag with what tells it from others."""
+        self.owners: list[Node] = []
+        """The text that each leaf is in, or the element that it is."""
+        self.parents: list[int] = []
+        """Index of the element around each leaf; -1 for none."""
+        self.children: list[int] = []
+        """Which child of that element each leaf is in, 0-based."""
         stack: list[tuple[Node | int, int, int]] = []
         stack += [(node, -1, at) for at, node in enumerate(nodes)][::-1]
         while stack:
             node, parent, at = stack.pop()
             if isinstance(node, int):
-                self.last[node] = len(self.leaves)
+                self.last[node] = len(self.tokens)
             elif type(node) is Text:
-                data = node.data
-                for word in _WORD.finditer(data):
-                    start = word.start()
-                    spaced = start > 0 and data[start - 1].isspace()
-                    self.leaves.append(Leaf(word[0], node, parent, at, spaced))
+                self._add(_WORD.findall(node.data), node, parent, at)
             elif type(node) is Element:
                 own = len(self.elements)
                 self.elements.append(node)
                 self.around.append(parent)
                 self.place.append(at)
-                self.first.append(len(self.leaves))
-                self.last.append(len(self.leaves))
+                self.first.append(len(self.tokens))
+                self.last.append(len(self.tokens))
                 if node.name in CODE or not _has_leaves(node):
-                    self.leaves.append(Leaf(_sign(node), node, parent, at))
-                    self.last[own] = len(self.leaves)
+                    self._add([_sign(node)], node, parent, at)
+                    self.last[own] = len(self.tokens)
                 else:
                     stack.append((own, 0, 0))
                     stack += [(child, own, place) for place, child in enumerate(node.children)][::-1]
 
+    def _add(self, tokens: list[str], node: Node, parent: int, at: int) -> None:
+        count = len(tokens)
+        self.tokens += tokens
+        self.owners += [node] * count
+        self.parents += [parent] * count
+        self.children += [at] * count
+
+    def __len__(self) -> int:
+        return len(self.tokens)
+
+    def is_word(self, leaf: int) -> bool:
+        """Tell whether a leaf is a word or a sign."""
+        return type(self.owners[leaf]) is Text
+
     def chain(self, leaf: int) -> list[int]:
         """Return the elements around a leaf, the outermost first; an element that is a leaf is not among them."""
         found: list[int] = []
-        at = self.leaves[leaf].parent
+        at = self.parents[leaf]
         while at >= 0:
             found.append(at)
             at = self.around[at]
         return found[::-1]
 
+    def text(self, leaves: Iterable[int]) -> str:
+        """Return the text of leaves that follow one another; of one that is an element, its tag."""
+        said: list[str] = []
+        for leaf in leaves:
+            owner = self.owners[leaf]
+            if type(owner) is Text:
+                said += [" " if said and self._is_spaced(leaf, owner) else "", self.tokens[leaf]]
+            else:
+                said += [" " if said else "", self.tokens[leaf].split()[0], ">"]
+        return "".join(said)
 
-def text_of(leaves: Sequence[Leaf]) -> str:
-    """Return the text of neighbouring leaves; of one that is an element, its tag."""
-    said = [
-        f"{' ' if at and (leaf.spaced or not leaf.is_word) else ''}"
-        f"{leaf.token if leaf.is_word else leaf.token.split()[0] + '>'}"
-        for at, leaf in enumerate(leaves)
-    ]
-    return "".join(said)
+    def _is_spaced(self, leaf: int, owner: Text) -> bool:
+        """Tell whether white space stands before a word in its text."""
+        first = leaf
+        while first and self.owners[first - 1] is owner:
+            first -= 1
+        for number, word in enumerate(_WORD.finditer(owner.data), first):
+            if number == leaf:
+                return word.start() > 0 and owner.data[word.start() - 1].isspace()
+        return False
 
 
 def _has_leaves(element: Element) -> bool:

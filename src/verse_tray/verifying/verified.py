@@ -11,13 +11,14 @@ from msgspec import Struct
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.journeys.stages import Stage
-from verse_tray.learning.held import flat
+from verse_tray.markup.flat import flat
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.markup.tree import Node
+from verse_tray.model.gc_pause import collection_paused
 from verse_tray.piece.piece import Piece
 from verse_tray.verifying.differences import Difference, differences
-from verse_tray.verifying.explain import Explanation, explain
-from verse_tray.verifying.finding import Place, page_nodes, places
+from verse_tray.verifying.explanation import Explanation
+from verse_tray.verifying.finding import Place, leaves_of_page, places
 from verse_tray.verifying.hidden import hidden_by
 from verse_tray.verifying.leaves import Leaves
 
@@ -109,6 +110,8 @@ class Verified:
         if self._is_code(nodes):
             return Held(name, "as-code", stage, told)
         way = ("paste", "save") if stage == "save" else ("paste", "save", "reopen")
+        from verse_tray.verifying.explain import explain  # only where something differs
+
         why = explain(self.editor, self.piece.source.text, text, way, told)
         return Held(name, "otherwise", stage, told, explained=why)
 
@@ -118,38 +121,44 @@ class Verified:
         Args:
             text: The page's own source.
         """
-        held = self._in_page(text)
+        with collection_paused():
+            held = self._in_page(text)
         self.held.append(held)
         return held
 
     def _in_page(self, text: str) -> Held:
-        nodes = page_nodes(text)
-        wanted = self.journeys[-1].published.root.children
-        found = places(Leaves(wanted), nodes)
-        if not found:
-            return self._not_found(nodes)
-        where = tuple(_way(each) for each in found)
-        if len(found) > 1:
-            return Held("live", "several", "publish", within=where)
-        (place,) = found
-        options = [self._told(each.stage("publish"), place.nodes, "publish") for each in self.journeys]
-        told = min(options, key=len)
-        if why := hidden_by(nodes, place.around, place.nodes):
-            return Held("live", "hidden", "publish", told, where, why)
-        if not told:
-            return Held("live", "as-predicted", "publish", within=where)
-        if self._is_old(place.nodes, "publish"):
-            return Held("live", "old-version", "publish", told, where)
-        if self._is_code(place.nodes):
-            return Held("live", "as-code", "publish", told, where)
-        return Held("live", "otherwise", "publish", told, where)
+        page = leaves_of_page(text)
+        best: Held | None = None
+        for each in self.journeys:
+            if best is not None and each.stage("publish").markup == self.journeys[0].stage("publish").markup:
+                break
+            held = self._found(page, each.stage("publish"))
+            if held is not None and (best is None or (len(held.told), held.state) < (len(best.told), best.state)):
+                best = held
+        return best or self._not_found(page)
 
-    def _not_found(self, nodes: list[Node]) -> Held:
+    def _found(self, page: Leaves, published: Stage) -> Held | None:
+        """Return how a page holds what an editor publishes; None where it does not."""
+        found = places(Leaves(published.tree.root.children), page)
+        where = tuple(_way(each) for each in found)
+        if len(found) != 1:
+            return Held("live", "several", "publish", within=where) if found else None
+        (place,) = found
+        told = self._told(published, place.nodes, "publish")
+        state: State = "as-predicted"
+        if why := hidden_by(place):
+            return Held("live", "hidden", "publish", told, where, why)
+        if told:
+            old, code = self._is_old(place.nodes, "publish"), self._is_code(place.nodes)
+            state = "old-version" if old else "as-code" if code else "otherwise"
+        return Held("live", state, "publish", told, where)
+
+    def _not_found(self, page: Leaves) -> Held:
         for each in self._before:
             earlier = journey(each, self.editor, reopened=0).published.root.children
-            if found := places(Leaves(earlier), nodes):
+            if found := places(Leaves(earlier), page):
                 return Held("live", "old-version", "publish", within=tuple(map(_way, found)))
-        return Held("live", "as-code" if self._is_code(nodes) else "absent", "publish")
+        return Held("live", "as-code" if self._is_code(page.nodes) else "absent", "publish")
 
     def _told(self, stage: Stage, nodes: Sequence[Node], name: str) -> tuple[Difference, ...]:
         return tuple(differences(self.piece, stage.tree.root.children, nodes, name))
@@ -166,7 +175,10 @@ class Verified:
         """Tell whether readers see the tags of the piece."""
         tag = next((each for each in self.piece.source.text.split("<")[1:] if each[:1].isalpha()), "")
         sign = "".join(f"<{tag}".split(">")[0].split())
-        return len(sign) > 1 and sign in "".join(leaf.token for leaf in Leaves(nodes).leaves if leaf.is_word)
+        leaves = Leaves(nodes)
+        return len(sign) > 1 and sign in "".join(
+            leaves.tokens[leaf] for leaf in range(len(leaves)) if leaves.is_word(leaf)
+        )
 
 
 def _way(place: Place) -> str:
