@@ -5,7 +5,8 @@ set -eu
 for program in Xvfb xterm import mogrify verse-tray; do
     command -v "$program" >/dev/null || { echo "$0: $program is not on PATH; the first lines say what is needed" >&2; exit 2; }
 done
-out="$(cd "$(dirname "$0")/.." && pwd)/docs/screenshots"
+tools="$(cd "$(dirname "$0")" && pwd)"
+out="$tools/../docs/screenshots"
 work="$(mktemp -d)"
 trap 'kill "$screen" 2>/dev/null || true; rm -rf "$work"' EXIT
 mkdir -p "$out"
@@ -31,7 +32,6 @@ terminal() {
 verse-tray demo --into "$work" >/dev/null
 terminal check "verse-tray check low-water-walk.html"
 terminal trace "verse-tray trace low-water-walk.html --editor course-page | head -38"
-terminal columns "verse-tray trace low-water-walk.html --editor article --stage save --show columns | head -38"
 cd "$work/writing"
 terminal mistakes "verse-tray check writing/in-a-hurry.html --editor course-page | head -39"
 terminal adjust "verse-tray adjust low-water-walk.html | head -38"
@@ -55,7 +55,16 @@ verse-tray preview low-water-walk.html --pictures pictures --editor course-page 
 verse-tray preview low-water-walk.html --pictures pictures --editor mail-signoff --editor course-page --fit \
   --png "$out/fitted.png" -o fitted.html
 small fitted
-terminal fit "verse-tray fit low-water-walk.html --editor course-page -o course.html"
+verse-tray trace low-water-walk.html --editor blog-post --stage save --markup | sed 's/<\/*figure[^>]*>//g' >stored.html
+{
+    printf '<!DOCTYPE html><html><body><header>Field notes</header><main><article>'
+    sed 's/boots/sandals/; s/ style="white-space: nowrap; color: #1d4f53"//' stored.html
+    printf '</article></main></body></html>'
+} >page.html
+terminal verify "verse-tray verify low-water-walk.html --editor blog-post --stored stored.html --page page.html"
+python3 "$tools/practice_pictures.py" low-water-walk.html "$work"
+convert practice-1280.png practice-375.png -background '#5a666b' -splice 16x0 +append -resize 1280x "$out/practice.png"
+small practice
 verse-tray place low-water-walk.html --on survey-site:reports -o placed >/dev/null || true
 python3 - placed/paste-sheet.html placed <<'PYTHON'
 import sys

@@ -18,7 +18,7 @@ def command(
         Path, typer.Option("--into", metavar="FOLDER", help="Folder to write to; it is made if need be.")
     ] = Path("verse-tray-demo"),
 ) -> None:
-    """Run check, trace, fit, learn, place and preview on an example.
+    """Run check, trace, fit, learn, send, verify, place and preview on an example.
 
     The example is a made-up group that counts tide-pool life, the Gannet Cove Shore Survey.
 
@@ -28,6 +28,7 @@ def command(
       verse-tray demo --into shore-demo
     """
     from verse_tray.checks.find import find
+    from verse_tray.cli.demo_sending import send_and_verify
     from verse_tray.cli.screen import console, hanging, show
     from verse_tray.demo import example
     from verse_tray.editors.chosen import chosen_editors
@@ -78,6 +79,7 @@ def command(
         screen.print(hanging(line, screen.width), soft_wrap=True)
     screen.print()
     _learn(into, screen)
+    send_and_verify(into, screen)
     _place(piece, into, screen)
     made = sheet(journeys, LocalPictures(into, (into / "pictures",), stored=True))
     out = into / "low-water-walk.preview.html"

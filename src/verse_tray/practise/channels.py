@@ -70,9 +70,10 @@ def editor_of(channel: str, role: str, day: date) -> Editor:
 
 def _changed(editor: Editor) -> Editor:
     save = editor.profile.save
+    kept = None if save.elements is None else tuple(each for each in save.elements if each != "figure")
     unwrapped = (*save.replace_with_children_elements, "figure")
-    profile = structs.replace(editor.profile, save=structs.replace(save, replace_with_children_elements=unwrapped))
-    return editor.with_(profile=profile)
+    changed = structs.replace(save, elements=kept, replace_with_children_elements=unwrapped)
+    return editor.with_(profile=structs.replace(editor.profile, save=changed))
 
 
 def saved(text: str, editor: Editor, *, visual: bool = False) -> Kept:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import os
+import re
 import secrets
+import socket
 import sqlite3
 from collections.abc import Callable
 from datetime import date
@@ -18,6 +20,7 @@ from verse_tray.practise.store import Store
 from verse_tray.serving.own_machine import listen
 
 _FILE = "practice.sqlite"
+_ADDRESS = re.compile(r'^(address = )"http://127\.0\.0\.1:(\d{1,5})/"', re.MULTILINE)
 _SETTINGS = """\
 # Where verse-tray send finds the practice site. The token itself stands in the file beside this one.
 format = "verse-tray-site/1"
@@ -65,9 +68,10 @@ def practise(
     except (OSError, sqlite3.Error) as error:
         reason = getattr(error, "strerror", None) or str(error)
         raise OutputError(f"{folder}: the practice site cannot keep anything there: {reason}.") from None
-    with listen(port) as listening:
+    settings = folder / "site.toml"
+    with _listening(port, settings) as listening:
         address = f"http://127.0.0.1:{listening.getsockname()[1]}/"
-        (folder / "site.toml").write_text(_SETTINGS.format(address=address, editor=USUAL), "utf-8")
+        _note_address(settings, address)
         site = Site(store, (lambda: day) if day is not None else today)
         config = uvicorn.Config(
             application(site, listening.getsockname()[1], token),
@@ -81,6 +85,25 @@ def practise(
             uvicorn.Server(config).run(sockets=[listening])
         finally:
             store.close()
+
+
+def _listening(port: int, settings: Path) -> socket.socket:
+    """Return a socket on a port; where any will do, on that of the last time if it is free, so that addresses stay."""
+    if not port and settings.is_file() and (last := _ADDRESS.search(settings.read_text("utf-8", "replace"))):
+        try:
+            return listen(int(last[2]))
+        except (OutputError, OverflowError):  # somebody else has it now
+            pass
+    return listen(port)
+
+
+def _note_address(settings: Path, address: str) -> None:
+    """Write down where the site is; what an author has written around it stays."""
+    if settings.is_file():
+        text = _ADDRESS.sub(lambda found: f'{found[1]}"{address}"', settings.read_text("utf-8"), count=1)
+    else:
+        text = _SETTINGS.format(address=address, editor=USUAL)
+    settings.write_text(text, "utf-8")
 
 
 def _token(path: Path, *, anew: bool) -> str:

@@ -13,7 +13,7 @@ from rich.table import Table
 from rich.text import Text
 
 from verse_tray.model.findings import Finding
-from verse_tray.model.phrasing import as_argument, counted, listed
+from verse_tray.model.phrasing import counted, listed
 from verse_tray.model.xml_text import xml_text
 from verse_tray.reports.finding_json import finding_record
 from verse_tray.reports.styles import SEVERITY_STYLES
@@ -48,8 +48,14 @@ def verified_text(verified: Verified, *, every: bool = False) -> Iterator[Render
     verdict = Text("as predicted", "bold green") if good else Text("not as predicted", "bold yellow")
     yield Text.assemble((name, "bold"), f" in {verified.editor.name}: ", verdict)
     yield Padding(_table(verified), (1, 0, 1, 2))
+    before: list[str] = []
     for held in verified.held:
-        yield from _differences(held, name, every=every)
+        sentences = [each.finding.message for each in held.told]
+        if sentences and sentences == before:
+            yield Text.assemble((held.name, "bold"), ": the same differences\n")
+        else:
+            yield from _differences(held, every=every)
+        before = sentences
     for note in verified.notes:
         yield Text(note)
 
@@ -69,7 +75,7 @@ def _table(verified: Verified) -> Table:
     return table
 
 
-def _differences(held: Held, name: str, *, every: bool) -> Iterator[RenderableType]:
+def _differences(held: Held, *, every: bool) -> Iterator[RenderableType]:
     shown = held.told if every else held.told[:_MOST]
     if held.state in GOOD or not held.told:
         return
@@ -87,14 +93,6 @@ def _differences(held: Held, name: str, *, every: bool) -> Iterator[RenderableTy
         share = "all of it" if held.explained.explains == held.explained.of else "most of it"
         yield Text(f"  One change of the profile would explain {share}: {held.explained.key}")
     yield Text("")
-
-
-def learn_hint(sent: str, stored: str, folder: str) -> str:
-    """Return how to learn from what differs."""
-    return (
-        f"The profile learns from it: verse-tray learn read {as_argument(folder)} --pair {as_argument(sent)} "
-        f"{as_argument(stored)}"
-    )
 
 
 def held_record(held: Held) -> dict[str, Any]:

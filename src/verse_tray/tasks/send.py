@@ -164,7 +164,6 @@ class Sender:
         self._see_files()
         with Client(self.target.sending.address, self.target.token()) as client:
             endpoint = micropub.discover(client, self.target.sending.address)
-            self._told(f"{self.target.sending.address} takes posts.")
             self._look_for_pending(client, endpoint)
             known = self.memory.of(name, to)
             text = self.text_of(self._uploaded(client, endpoint))

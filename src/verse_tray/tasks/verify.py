@@ -48,7 +48,11 @@ def verify(request: VerifyRequest) -> Verified:
     piece = read_piece(request.file)
     verified = Verified(piece, load_editor(request.editor), [read_piece(each) for each in request.before])
     if request.stored is not None:
-        verified.hold_stored(read_text(request.stored))
+        held = verified.hold_stored(read_text(request.stored))
+        folder = Path(request.editor)
+        if held.state == "otherwise" and verified.editor.profile.learned is not None and folder.is_dir():
+            pair = " ".join(map(as_argument, (request.file, request.stored)))
+            verified.notes.append(f"Learn from it: verse-tray learn read {as_argument(request.editor)} --pair {pair}")
     if request.page is not None:
         _hold_page(verified, request.page)
     if request.ask_hosts:

@@ -10,6 +10,8 @@ from msgspec import Struct
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.phrasing import first_difference
+from verse_tray.model.spans import Span
+from verse_tray.piece.locations import TextLocation
 from verse_tray.piece.piece import Piece
 from verse_tray.verifying.leaves import CODE, Leaves
 from verse_tray.verifying.pairing import paired
@@ -167,7 +169,9 @@ class _Held:
                 if was:
                     old, new = _quoted(wanted, was), _quoted(found, now)
                     said = f"{old} is {new} there." if now else f"{old} is not there."
-                    yield self._difference("changed" if now else "lost", said, wanted.owners[was[0]])
+                    start = wanted.start(was[0])
+                    part = Span(start, start + len(wanted.tokens[was[0]]))
+                    yield self._difference("changed" if now else "lost", said, wanted.owners[was[0]], part=part)
                 elif now:
                     before = wanted.owners[i - 1] if i else None
                     yield self._difference("added", f"{_quoted(found, now)} was not predicted.", before)
@@ -214,20 +218,23 @@ class _Held:
         node: Node | None,
         attribute: str = "",
         *,
+        part: Span | None = None,
         wanted: Element | None = None,
         found: Element | None = None,
     ) -> Difference:
-        line, column = self._spot(node, attribute)
+        line, column = self._spot(node, attribute, part)
         severity = Severity.WARNING if kind == "added" else Severity.ERROR
         return Difference(Finding(f"verify/{kind}", self._stage, said, line, column, severity), wanted, found)
 
-    def _spot(self, node: Node | None, attribute: str) -> tuple[int | None, int | None]:
+    def _spot(self, node: Node | None, attribute: str, part: Span | None) -> tuple[int | None, int | None]:
         if node is None or not node.key:
             return None, None
         span = self._piece.parsed.places.span(node.key)
         if attribute:
             typed = self._piece.source_map.attributes(node.key).get(attribute)
             span = typed.whole if typed is not None else span
+        elif part is not None and type(node) is Text:
+            span = TextLocation(self._piece, node.key, node.data, part).span
         return (None, None) if span is None else self._piece.source.place(span.start)
 
 

@@ -94,20 +94,20 @@ class Leaves:
         for leaf in leaves:
             owner = self.owners[leaf]
             if type(owner) is Text:
-                said += [" " if said and self._is_spaced(leaf, owner) else "", self.tokens[leaf]]
+                start = self.start(leaf)
+                said += [" " if said and start and owner.data[start - 1].isspace() else "", self.tokens[leaf]]
             else:
                 said += [" " if said else "", self.tokens[leaf].split()[0], ">"]
         return "".join(said)
 
-    def _is_spaced(self, leaf: int, owner: Text) -> bool:
-        """Tell whether white space stands before a word in its text."""
+    def start(self, leaf: int) -> int:
+        """Return where a word begins in the data of its text."""
+        owner = self.owners[leaf]
         first = leaf
         while first and self.owners[first - 1] is owner:
             first -= 1
-        for number, word in enumerate(_WORD.finditer(owner.data), first):
-            if number == leaf:
-                return word.start() > 0 and owner.data[word.start() - 1].isspace()
-        return False
+        words = _WORD.finditer(owner.data) if type(owner) is Text else iter(())
+        return next((word.start() for number, word in enumerate(words, first) if number == leaf), 0)
 
 
 def _has_leaves(element: Element) -> bool:
