@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import re
 import shutil
+import time
 import tomllib
 import xml.etree.ElementTree as ElementTree
 from collections.abc import Iterator
@@ -15,8 +17,8 @@ import pytest
 
 from support.practice import Between, Practice
 from support.program import run
-from verse_tray.exchange import client, tokens
-from verse_tray.exchange.client import Client, ExchangeError, checked
+from verse_tray.exchange import client, micropub, tokens
+from verse_tray.exchange.client import Answer, Client, ExchangeError, checked
 from verse_tray.exchange.tokens import Token, read_token
 from verse_tray.model.errors import InputError
 from verse_tray.trays.sent import load_memory
@@ -258,6 +260,71 @@ def test_answers_are_bounded(site: Practice, monkeypatch: pytest.MonkeyPatch) ->
     with Client() as asked, pytest.raises(ExchangeError, match="on and on"):
         asked.get(f"http://127.0.0.1:{round_and_round.port}/")
     round_and_round.stop()
+    slow = Between(site.port, lambda method, path: time.sleep(1.5) or "")  # type: ignore[func-returns-value]
+    with Client(longest=0.4) as asked, pytest.raises(ExchangeError, match="no answer within") as told:
+        asked.post_json(f"http://127.0.0.1:{slow.port}/micropub", {})
+    assert told.value.may_have_arrived
+    slow.stop()
+
+
+ODD_ANSWERS = (
+    ("text/html", b'<link rel="micropub" href="http://[">'), ("text/html", b"\xff<link rel=micropub>"),
+    ("application/json", b"[" * 100_000), ("application/json", b'{"properties": 1}'), ("image/png", b"\x89PNG"),
+    ("application/json", b'{"error": ["x"], "error_description": {}}'),
+    ("application/json", b'{"items": [{"properties": {}}]}'),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("status", [200, 201, 204, 400, 401, 500])
+def test_odd_answers_are_told_and_nothing_falls(monkeypatch: pytest.MonkeyPatch, status: int) -> None:
+    endpoint = micropub.Endpoint("https://a.example/m", "https://a.example/media")
+    for kind, body in ODD_ANSWERS:
+        for location in ("", "http://[", "/entries/a", "javascript:x"):
+            headers = {"content-type": kind, "location": location}
+            answer = Answer(status, "https://a.example/", headers, ('<http://[>; rel="micropub"',), body)
+            monkeypatch.setattr(Client, "_follow", lambda self, *rest, answer=answer, **more: answer)
+            asked = Client("https://a.example/")
+            for call in (
+                lambda asked=asked: micropub.discover(asked, "https://a.example/"),
+                lambda asked=asked: micropub.source(asked, endpoint, "https://a.example/1"),
+                lambda asked=asked: micropub.listing(asked, endpoint),
+                lambda asked=asked: micropub.create(asked, endpoint, {}),
+                lambda asked=asked: micropub.update(asked, endpoint, "https://a.example/1", {}),
+                lambda asked=asked: micropub.upload(asked, endpoint, "a.png", b"", "image/png"),
+            ):
+                with contextlib.suppress(ExchangeError):
+                    call()
+
+
+def test_what_cannot_be_remembered_is_not_sent(site: Practice, walk: Path) -> None:
+    memory = walk / "tray.sent.json"
+    for text, rights, expected in (("{}", 0o400, "write-protected"), ('{"sent": 1}', 0o600, "cannot be read")):
+        memory.unlink(missing_ok=True)
+        memory.write_text(text)
+        memory.chmod(rights)
+        told = run("send", "walk.html", "--to", "practice", cwd=walk)
+        assert (told.returncode, expected in told.stderr) == (2, True), told.stderr
+    posts = json.loads(site.ask("/micropub?q=source", headers={"Authorization": f"Bearer {site.token}"})[2])
+    assert posts["items"] == []
+
+
+def test_a_tray_names_its_pieces_and_sites(site: Practice, walk: Path) -> None:
+    (walk / "tray.toml").write_text(
+        f'format = "verse-tray-tray/1"\n[sites.notes]\naddress = "{site.base}/"\neditor = "course-page"\n'
+        'channel = "course-page"\ntoken = "env:NOTES_TOKEN"\n[pieces.walk]\nparts = ["walk.html"]\n'
+    )
+    sent = run("send", "walk", "--to", "notes", "--publish", cwd=walk, NOTES_TOKEN=site.token)
+    assert sent.returncode == 0, sent.stderr
+    assert [(each.piece, each.to, each.editor) for each in load_memory(walk).sent] == [("walk", "notes", "course-page")]
+    good = run("verify", cwd=walk, NOTES_TOKEN=site.token)
+    assert (good.returncode, "walk, sent" in good.stdout) == (0, True), good.stdout
+    without = run("verify", "walk", cwd=walk)
+    assert (without.returncode, "no variable NOTES_TOKEN" in without.stdout) == (
+        0,
+        True,
+    )  # the page is held all the same
+    wrong = run("send", "walk", "--to", "nots", cwd=walk)
+    assert (wrong.returncode, "did you mean notes?" in wrong.stderr) == (2, True)
 
 
 def test_tokens_are_read_from_safe_places_and_never_shown(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -103,6 +103,18 @@ def test_pairing_is_right_and_ascending() -> None:
         assert len(pairs) >= 0.7 * (len(other) - 1)
 
 
+def test_what_repeats_itself_is_found_too() -> None:
+    rows = "".join(f"<tr><td>{each % 3}</td><td>{each % 5}</td></tr>" for each in range(400))
+    many = "".join(f"<p>Pool {each} had {each % 7} limpets.</p>" for each in range(2000))
+    for piece in (f"<table>{rows}</table>", "<p>low</p>", "<hr>", f"<p>{'low ' * 900}</p>", many):
+        verified = Verified(Piece(Source(piece)), load_editor("blog-post"))
+        published = verified.journeys[0].stage("publish").markup
+        page = f"<!DOCTYPE html><html><body><p>Notes of the shore</p><main>{published}</main></body></html>"
+        assert verified.hold_page(page).state == "as-predicted", piece[:40]
+        assert verified.hold_page(page.replace(published, "")).state == "absent", piece[:40]
+        assert verified.hold_page(page.replace("<main>", f"<main>{published}<p>x</p>")).state == "several", piece[:40]
+
+
 def test_the_rule_that_explains_is_named() -> None:
     text = PIECE * 3
     for pattern, new, key in (

@@ -62,12 +62,13 @@ def command(
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.screen import console, print_raw, show
     from verse_tray.reports.verify_text import verified_json, verified_junit, verified_text
-    from verse_tray.tasks.verify import VerifyRequest, all_sent, verify
 
     given = {"--editor": editor, "--stored": stored, "--page": page, "--before": before}
     named = [name for name, value in given.items() if value]
     found: list[Verified] = []
     if not named:
+        from verse_tray.tasks.verify_sent import all_sent
+
         found += all_sent(piece, ask_hosts=ask_hosts)
     else:
         if piece is None:
@@ -78,6 +79,8 @@ def command(
             raise typer.BadParameter("say what to hold it against: --stored, --page or both", param_hint="--stored")
         if [piece, stored, page].count("-") > 1:
             raise typer.BadParameter("only one of them can be standard input", param_hint="-")
+        from verse_tray.tasks.verify import VerifyRequest, verify
+
         request = VerifyRequest(piece, editor, stored, page, tuple(before or ()), ask_hosts)
         found.append(verify(request))
     if format is VerifyFormat.JSON:

@@ -14,6 +14,7 @@ import httpx
 from msgspec import Struct
 
 from verse_tray.exchange.tokens import Token
+from verse_tray.model.decoding import page_text
 from verse_tray.model.errors import VerseTrayError
 
 MOST_BYTES = 16_000_000
@@ -58,13 +59,10 @@ class Answer(Struct, frozen=True):
 
     @property
     def text(self) -> str:
-        """The body as text, in the charset that the header names (UTF-8 if none, or an unknown one)."""
+        """The body as text, decoded as browsers do."""
         parts = self.headers.get("content-type", "").split(";")[1:]
         named = [part.partition("=")[2].strip().strip("\"'") for part in parts if "charset" in part.lower()]
-        try:
-            return self.body.decode(named[0] if named else "utf-8", "replace")
-        except LookupError:
-            return self.body.decode("utf-8", "replace")
+        return page_text(self.body, named[0] if named else "")
 
 
 class Client:
@@ -136,7 +134,7 @@ class Client:
             target = answer.headers.get("location", "")
             if answer.status not in (301, 302, 303, 307, 308) or not target:
                 return answer
-            new = urljoin(url, target)
+            new = joined(url, target)
             if method != "GET" and (origin_of(new) != origin_of(url) or answer.status not in (307, 308)):
                 raise ExchangeError(
                     f"{url} leads on to {new}. Nothing is sent there, and nothing was done here. If it is right, give "
@@ -177,6 +175,18 @@ def with_query(address: str, query: Mapping[str, str]) -> str:
     parts = urlsplit(address)
     asked = "&".join(filter(None, (parts.query, urlencode(query))))
     return urlunsplit(parts._replace(query=asked, fragment=""))
+
+
+def joined(base: str, target: str) -> str:
+    """Return the address that a relative one stands for.
+
+    Raises:
+        ExchangeError: it is none.
+    """
+    try:
+        return urljoin(base, target)
+    except ValueError:
+        raise ExchangeError(f"{base}: it names {target[:200]!r}, which is no address.", may_have_arrived=True) from None
 
 
 def origin_of(address: str) -> str:

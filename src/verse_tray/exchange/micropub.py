@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import re
 from typing import Any
-from urllib.parse import urljoin
 
 import msgspec
 from msgspec import Struct
 
-from verse_tray.exchange.client import Answer, Client, ExchangeError, origin_of
+from verse_tray.exchange.client import Answer, Client, ExchangeError, joined, origin_of
 from verse_tray.markup.parse import parse_document
 
 _REL = re.compile(r"<([^>]*)>((?:[^,\"]|\"[^\"]*\")*)")
@@ -52,12 +51,12 @@ def discover(client: Client, address: str) -> Endpoint:
             f"{address}: this site names no Micropub endpoint (a link with rel=micropub), so nothing can be sent to "
             "it. Paste by hand, and use: verse-tray verify"
         )
-    endpoint = urljoin(answer.url, found)
+    endpoint = joined(answer.url, found)
     client.also_for(endpoint)
     config = _json(_allowed(client.get(endpoint, accept="application/json", query={"q": "config"}), "q=config"))
     media = config.get("media-endpoint")
     if isinstance(media, str) and media:
-        client.also_for(media := urljoin(endpoint, media))
+        client.also_for(media := joined(endpoint, media))
     return Endpoint(endpoint, media if isinstance(media, str) else "")
 
 
@@ -80,7 +79,7 @@ def update(client: Client, endpoint: Endpoint, url: str, replace: dict[str, list
     """
     answer = client.post_json(endpoint.address, {"action": "update", "url": url, "replace": replace})
     _allowed(answer, "updating the post")
-    return urljoin(url, answer.headers.get("location", "") or url)
+    return joined(url, answer.headers.get("location", "") or url)
 
 
 def upload(client: Client, endpoint: Endpoint, name: str, data: bytes, kind: str) -> str:
@@ -152,7 +151,12 @@ def _stored(item: dict[str, Any]) -> Stored:
     if isinstance(content, dict):
         content = content.get("html", content.get("value", ""))
     state = (kept.get("post-status") or ["published"])[0]
-    return Stored(str(content), str(state), kept)
+    return Stored(_whole(content), _whole(state), kept)
+
+
+def _whole(value: Any) -> str:
+    """Return a text without halves of signs, which no file can hold."""
+    return str(value).encode("utf-8", "replace").decode("utf-8")
 
 
 def _location(answer: Answer, asked: str) -> str:
@@ -163,7 +167,7 @@ def _location(answer: Answer, asked: str) -> str:
             "Location was expected. Look at the site whether it is there.",
             may_have_arrived=answer.status < 300,
         )
-    return urljoin(asked, found)
+    return joined(asked, found)
 
 
 def _allowed(answer: Answer, what: str) -> Answer:
@@ -190,10 +194,7 @@ def _allowed(answer: Answer, what: str) -> Answer:
 
 
 def _said(answer: Answer) -> tuple[str, str]:
-    try:
-        data = msgspec.json.decode(answer.body)
-    except msgspec.DecodeError:
-        return "", ""
+    data = _decoded(answer)
     if not isinstance(data, dict):
         return "", ""
     error, told = data.get("error", ""), data.get("error_description", "")
@@ -201,13 +202,18 @@ def _said(answer: Answer) -> tuple[str, str]:
 
 
 def _json(answer: Answer) -> dict[str, Any]:
-    try:
-        data = msgspec.json.decode(answer.body)
-    except msgspec.DecodeError:
-        data = None
+    data = _decoded(answer)
     if not isinstance(data, dict):
         kind = answer.kind or "something without a type"
         raise ExchangeError(
             f"{answer.url}: this is no Micropub endpoint: it answers with {kind}, and JSON was expected."
         )
     return data
+
+
+def _decoded(answer: Answer) -> Any:
+    """Return what the JSON of an answer says; None for what is none."""
+    try:
+        return msgspec.json.decode(answer.body)
+    except (msgspec.DecodeError, RecursionError):
+        return None

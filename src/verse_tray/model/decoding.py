@@ -71,6 +71,25 @@ class Source:
         return self.text[span.start : span.end]
 
 
+def page_text(data: bytes, charset: str = "") -> str:
+    """Decode a page as browsers do: what cannot be decoded is replaced.
+
+    A byte order mark wins, then the charset of its header, then an encoding declared in it, then UTF-8.
+
+    Args:
+        data: The page.
+        charset: The charset that the header ``Content-Type`` names; empty for none.
+    """
+    for mark, encoding in _BOMS:
+        if data.startswith(mark):
+            return data[len(mark) :].decode(encoding, "replace")
+    known = webencodings.lookup(charset)
+    try:
+        return data.decode(known.codec_info.name if known else _declared_encoding(data, ""), "replace")
+    except InputError:  # an encoding that nobody knows
+        return data.decode("utf-8", "replace")
+
+
 def decode(data: bytes, name: str, *, markup: bool = True) -> Source:
     """Decode a file's bytes as browsers do, except that nothing is guessed and nothing replaced.
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hmac
 import json
 import secrets
+import sqlite3
 from datetime import date
 from pathlib import Path
 from typing import Any
@@ -237,6 +238,8 @@ class _Pages:
             return JSONResponse(await run_in_threadpool(self._done, channel, action, role, data), headers=HEADERS)
         except Refused as refused:
             return JSONResponse({"told": str(refused)}, 422, HEADERS)
+        except sqlite3.Error as error:
+            return JSONResponse({"told": f"Nothing was kept: {error}."}, 507, HEADERS)
 
     def _done(self, channel: str, action: str, role: str, data: dict[str, Any]) -> dict[str, Any]:
         text, visual = str(data.get("text", "")), data.get("pane") == "visual"

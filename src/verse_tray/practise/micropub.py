@@ -5,6 +5,7 @@ from __future__ import annotations
 import html
 import json
 import re
+import sqlite3
 from typing import Any
 
 from starlette.concurrency import run_in_threadpool
@@ -41,6 +42,10 @@ def bad(told: str) -> Fault:
     return Fault(400, "invalid_request", told)
 
 
+def _not_kept(error: sqlite3.Error) -> Fault:
+    return Fault(507, "insufficient_storage", f"nothing was kept: {error}")
+
+
 class Micropub:
     """The endpoint, and the media endpoint."""
 
@@ -60,6 +65,8 @@ class Micropub:
             return fault.answer
         except Refused as refused:
             return bad(str(refused)).answer
+        except sqlite3.Error as error:
+            return _not_kept(error).answer
 
     async def media(self, request: Request) -> Response:
         """Answer a request to the media endpoint (3.6)."""
@@ -78,6 +85,8 @@ class Micropub:
             return Response(status_code=201, headers={"Location": await self._keep(file)})
         except Fault as fault:
             return fault.answer
+        except sqlite3.Error as error:
+            return _not_kept(error).answer
 
     async def _form(self, request: Request) -> FormData:
         try:

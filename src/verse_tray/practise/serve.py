@@ -7,7 +7,8 @@ import re
 import secrets
 import socket
 import sqlite3
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import date
 from pathlib import Path
 
@@ -69,7 +70,7 @@ def practise(
         reason = getattr(error, "strerror", None) or str(error)
         raise OutputError(f"{folder}: the practice site cannot keep anything there: {reason}.") from None
     settings = folder / "site.toml"
-    with _listening(port, settings) as listening:
+    with _alone_in(folder), _listening(port, settings) as listening:
         address = f"http://127.0.0.1:{listening.getsockname()[1]}/"
         _note_address(settings, address)
         site = Site(store, (lambda: day) if day is not None else today)
@@ -85,6 +86,29 @@ def practise(
             uvicorn.Server(config).run(sockets=[listening])
         finally:
             store.close()
+
+
+@contextmanager
+def _alone_in(folder: Path) -> Iterator[None]:
+    """Keep other practice sites from the same folder, where the system has locks.
+
+    Raises:
+        OutputError: one serves it.
+    """
+    try:
+        import fcntl
+
+        handle = os.open(folder, os.O_RDONLY)
+    except (ImportError, OSError):
+        yield
+        return
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        yield
+    except BlockingIOError:
+        raise OutputError(f"{folder}: a practice site serves this folder already. Name another with --into.") from None
+    finally:
+        os.close(handle)
 
 
 def _listening(port: int, settings: Path) -> socket.socket:

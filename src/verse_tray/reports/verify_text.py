@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import xml.etree.ElementTree as ElementTree
 from collections.abc import Iterator, Sequence
 from typing import Any
 
@@ -129,6 +128,8 @@ def verified_json(found: Sequence[Verified]) -> str:
 
 def verified_junit(found: Sequence[Verified]) -> str:
     """Return the report as JUnit XML: a suite for each piece, a case for each text."""
+    import xml.etree.ElementTree as ElementTree
+
     root = ElementTree.Element("testsuites", name="verse-tray")
     cases = failures = 0
     for verified in found:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
-from verse_tray.model.decoding import LARGEST_BYTES, LARGEST_DATA_BYTES, Source, decode
+from verse_tray.model.decoding import LARGEST_BYTES, LARGEST_DATA_BYTES, Source, decode, page_text
 from verse_tray.model.errors import InputError
 from verse_tray.model.inputs import read_file, read_stream
 from verse_tray.piece.piece import Piece
@@ -30,6 +30,18 @@ def read_source(name: str) -> Source:
         InputError: it cannot be read.
     """
     return decode(_read(name, markup=False), name, markup=name.lower().endswith((".html", ".htm")))
+
+
+def read_page(name: str) -> str:
+    """Read a page that somebody saved, or standard input for ``-``; what cannot be decoded is replaced.
+
+    Raises:
+        InputError: it cannot be read, or it is too large.
+    """
+    data = _read(name, markup=False)
+    if len(data) > LARGEST_DATA_BYTES:
+        raise InputError(f"{name}: larger than the {LARGEST_DATA_BYTES:,} bytes that are read at most.")
+    return page_text(data)
 
 
 def read_text(name: str) -> str:

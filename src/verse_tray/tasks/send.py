@@ -143,7 +143,7 @@ class Sender:
         yield "GET (its endpoint)?q=config", "with the token"
         for path in dict.fromkeys(each.path for each in self.paths if each.found):
             yield "POST (its media endpoint)", f"the file {path}, unless it is there already"
-        known = self.memory.of(self.chosen.name, self._request.to)
+        known = self.memory.of(self.chosen.name, self.target.name)
         text = self.text_of({})
         body: dict[str, Any] = {"type": ["h-entry"], "properties": self.properties(text, "(a name of its own)")}
         if known is not None:
@@ -160,7 +160,7 @@ class Sender:
             ExchangeError: the site does not take it.
             InputError: something of the piece cannot be used.
         """
-        name, to = self.chosen.name, self._request.to
+        name, to = self.chosen.name, self.target.name
         self._see_files()
         with Client(self.target.sending.address, self.target.token()) as client:
             endpoint = micropub.discover(client, self.target.sending.address)
@@ -186,7 +186,7 @@ class Sender:
         files = {each.path: local_file(subject, each.path) for each in self.paths if each.found}
         if not files:
             return {}
-        known = self.memory.hosted.setdefault(self._request.to, {})
+        known = self.memory.hosted.setdefault(self.target.name, {})
         data = {path: read_file(str(file), _LARGEST + 1) for path, file in files.items() if file is not None}
         hashes = {path: hashlib.sha256(each).hexdigest() for path, each in data.items()}
         new = {hashes[path]: path for path in data if hashes[path] not in known}
@@ -220,7 +220,7 @@ class Sender:
     def _create(self, client: Client, endpoint: Endpoint, text: str) -> Outcome:
         slug = f"{_slug(self.title)}-{secrets.token_hex(3)}"
         version = Version(text, _now())
-        pending = Pending(self.chosen.name, self._request.to, slug, version, self._written)
+        pending = Pending(self.chosen.name, self.target.name, slug, version, self._written)
         self.memory.pending.append(pending)
         self.save()  # before it is sent: should nobody answer, the next run looks for it
         try:
@@ -247,7 +247,7 @@ class Sender:
         Raises:
             Refusal: the site does not say whether it is there.
         """
-        pending = self.memory.waiting(self.chosen.name, self._request.to)
+        pending = self.memory.waiting(self.chosen.name, self.target.name)
         if pending is None:
             return
         listed_posts = micropub.listing(client, endpoint)
@@ -301,16 +301,15 @@ class Sender:
             replace["name"] = [self._request.title]
         known.address = micropub.update(client, endpoint, known.address, replace)
         known.follow(Version(text, _now()))
-        known.written = self._written
+        known.written, known.editor = self._written, self.target.editor_from(self.chosen.home)
         known.state, known.stored = state, None
         self.save()
         return self._looked_at(client, endpoint, known, "updated")
 
     def _remember(self, client: Client, endpoint: Endpoint, pending: Pending, address: str, done: str) -> Outcome:
         state = self._request.state or "draft"
-        sent = Sent(
-            pending.piece, pending.to, self.target.editor_name, address, state, pending.version, pending.written
-        )
+        editor = self.target.editor_from(self.chosen.home)
+        sent = Sent(pending.piece, pending.to, editor, address, state, pending.version, pending.written)
         self.memory.pending.remove(pending)
         self.memory.sent.append(sent)
         self.save()

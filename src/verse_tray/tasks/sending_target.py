@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 from typing import NamedTuple
 
@@ -19,7 +20,7 @@ class Target(NamedTuple):
     """A site that pieces are sent to."""
 
     name: str
-    """What it is called."""
+    """What it is called in the memory: a name, or its folder or file, from the folder of the memory."""
     sending: Sending
     """How."""
     folder: Path
@@ -36,10 +37,15 @@ class Target(NamedTuple):
 
     @property
     def editor_name(self) -> str:
-        """Name or path of its editor."""
+        """Name of its editor, or its path."""
         name = self.sending.editor
         beside = self.folder / name.partition(":")[0]
         return str(self.folder / name) if beside.exists() and ("/" in name or "." in name) else name
+
+    def editor_from(self, home: Path) -> str:
+        """Return the name of its editor, or its path from a folder."""
+        name = self.editor_name
+        return from_folder(name, home) if name != self.sending.editor or Path(name).exists() else name
 
     def token(self) -> Token:
         """Read its token.
@@ -67,13 +73,31 @@ def target_of(to: str, home: Path) -> Target:
 
     if names and not Path(to).exists():
         raise InputError(f"There is no site {to} in tray.toml{spelling(to, names)} There are {listed(names, 9)}.")
-    site = load_site(to)
+    site = load_site(within(to, home))
     if site.site.sending is None:
         raise InputError(
             f"{to}: this site does not say how to send to it. Add a table [sending] with address, editor and token to "
             "its site.toml; docs/sending.md shows one."
         )
-    return Target(to, site.site.sending, site.folder)
+    named = within(to, home)
+    return Target(from_folder(named, home) if Path(named).exists() else to, site.site.sending, site.folder)
+
+
+def from_folder(path: str, home: Path) -> str:
+    """Return a path from a folder on; a variant behind a colon stays."""
+    bare, colon, variant = path.rpartition(":") if not Path(path).exists() and ":" in path else (path, "", "")
+    return Path(os.path.relpath(bare, home)).as_posix() + colon + variant
+
+
+def within(name: str, home: Path) -> str:
+    """Return a name, or the path that it is: from this folder, or else from the folder of a memory."""
+    beside = home / name
+    return str(beside) if not Path(name).exists() and (beside.exists() or _named(beside).exists()) else name
+
+
+def _named(path: Path) -> Path:
+    """Return a path without a variant behind a colon."""
+    return path.with_name(path.name.partition(":")[0]) if path.name else path
 
 
 class Chosen(NamedTuple):
@@ -104,7 +128,7 @@ def chosen(name: str) -> Chosen:
             return Chosen(tray.piece(name), name, here, here)
     piece = read_piece(name)
     if name == "-":
-        return Chosen(piece, "-", here, here)
+        raise InputError("-: a piece that is sent has a name, to be found again by. Write it into a file.")
     home = here if is_tray(here) else Path(name).parent
     try:
         called = Path(name).resolve().relative_to(home.resolve()).as_posix()

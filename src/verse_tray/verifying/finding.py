@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from itertools import takewhile
 
 from msgspec import Struct
@@ -14,11 +14,14 @@ from verse_tray.markup.tree import Element, Node
 from verse_tray.verifying.leaves import Leaves
 
 _LONGEST = 3  # leaves that are looked for together
+_SMALLEST, _SMALL = 12, 40  # leaves
 _LEAST = 0.35
 """How much of a piece has to be found together for it to be there."""
+_OF_BEST, _OF_SMALL = 0.5, 0.8
+"""How much of what is found best, for it to be there once more; a few words may stand anywhere."""
 _MOST_PLACES = 24  # places of the same few leaves in a piece that are kept in mind
 _DEEPEST = 4  # documents within attributes of one another
-_ACTIVE = 12  # stretches that may go on
+_ACTIVE = 24  # stretches that may go on
 _SKEW = 40  # leaves that may be missing or new between two that belong together
 _NOISE = 0.05
 """What is found of less of a piece than this says nothing."""
@@ -59,7 +62,13 @@ def places(piece: Leaves, page: Leaves, *, depth: int = 0) -> list[Place]:
             if element.name == "iframe" and (inner := element.attributes.get("srcdoc")):
                 found += places(piece, leaves_of_page(inner), depth=depth + 1)
     best = max((each.share for each in found), default=0.0)
-    return [each for each in found if each.share >= max(_LEAST, best * 0.5)]
+    least = best * (_OF_SMALL if len(piece) < _SMALL else _OF_BEST)
+    return [each for each in found if each.share >= max(_LEAST, least)]
+
+
+def _run(leaves: int) -> int:
+    """Return how many leaves are looked for together, of a piece of so many."""
+    return min(_LONGEST if leaves > _SMALLEST else _LONGEST - 1, leaves)
 
 
 _Pairs = list[tuple[int, int]]
@@ -68,7 +77,7 @@ _Pairs = list[tuple[int, int]]
 def _clusters(piece: Leaves, page: Leaves) -> list[tuple[_Pairs, float]]:
     """Return stretches of a page that hold much of a piece: pairs of a leaf of each, and how much that is."""
     wanted, there = piece.tokens, page.tokens
-    size = min(_LONGEST, len(wanted))
+    size = _run(len(wanted))
     if not size:
         return []
     known: dict[tuple[str, ...], list[int]] = defaultdict(list)
@@ -76,24 +85,42 @@ def _clusters(piece: Leaves, page: Leaves) -> list[tuple[_Pairs, float]]:
         places = known[tuple(wanted[at : at + size])]
         if len(places) < _MOST_PLACES:
             places.append(at)
+    tells = any(len(each) < _MOST_PLACES for each in known.values())
     clusters: list[_Pairs] = []
-    for at, some in enumerate(zip(*(there[step:] for step in range(size)), strict=False)):
-        hits = known.get(some)
-        if not hits:
-            continue
+    active: list[_Pairs] = []
+    runs = enumerate(zip(*(there[step:] for step in range(size)), strict=False))
+    for at, hits in [(at, known[run]) for at, run in runs if run in known]:
         best: tuple[int, int, _Pairs] | None = None
-        for cluster in clusters[-_ACTIVE:]:
+        active = [each for each in active if at - each[-1][1] <= _SKEW]
+        for cluster in active:
             i, j = cluster[-1]
-            for hit in hits[bisect_right(hits, i) :]:
+            first = bisect_right(hits, i)
+            near = bisect_left(hits, i + at - j, first)
+            for hit in hits[max(first, near - 1) : near + 1]:  # the two around where it would go on
                 skew = abs(hit - i - (at - j))
                 if skew <= _SKEW and (best is None or skew < best[0]):
                     best = skew, hit, cluster
         if best is not None:
             best[2].append((best[1], at))
-        else:
-            clusters.append([(hits[0], at)])
+        elif len(hits) < _MOST_PLACES or not tells:  # what stands everywhere in the piece tells no place in it
+            active = [*active[1 - _ACTIVE :], [(hits[0], at)]]
+            clusters.append(active[-1])
     clusters = _joined([each for each in clusters if _share(each, len(wanted), size) >= _NOISE], len(wanted))
-    return [(pairs, share) for pairs in clusters if (share := _share(pairs, len(wanted), size)) >= _LEAST]
+    found = [(pairs, share) for pairs in clusters if (share := _share(pairs, len(wanted), size)) >= _LEAST]
+    return found or [(_whole(at, len(wanted), size), 1.0) for at in _exact(wanted, there)]
+
+
+def _exact(wanted: list[str], there: list[str]) -> Iterator[int]:
+    """Yield where a page holds all leaves of a piece, just as they are: what repeats itself tells nothing else."""
+    text, sought = "\0".join(["", *there, ""]), "\0".join(["", *wanted, ""])
+    at = text.find(sought)
+    while at >= 0:
+        yield text.count("\0", 0, at)
+        at = text.find(sought, at + len(sought) - 1)
+
+
+def _whole(at: int, count: int, size: int) -> _Pairs:
+    return [(0, at), (count - size, at + count - size)]
 
 
 def _joined(clusters: list[_Pairs], size: int) -> list[_Pairs]:
@@ -114,7 +141,7 @@ def _share(pairs: _Pairs, wanted: int, size: int) -> float:
 
 def _place(piece: Leaves, page: Leaves, pairs: _Pairs, share: float) -> Place:
     """Return where the nodes of a piece begin and end in a page, told from the leaves that were found."""
-    more = min(_LONGEST, len(piece)) - 1  # a pair stands for so many leaves behind it
+    more = _run(len(piece)) - 1  # a pair stands for so many leaves behind it
     (i, j), (k, m) = pairs[0], (pairs[-1][0] + more, pairs[-1][1] + more)
     own, there = _shared(piece, i, k), _shared(page, j, m)
     while own:  # elements of the piece around all that was found are elements of the page around it

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import re
+
 from verse_tray.markup.tree import Element, Node, Text, Tree
+from verse_tray.model.patterns import lazy
 from verse_tray.style.cascade import cascade
 from verse_tray.style.page_sheets import sheets_in
 from verse_tray.verifying.finding import Place
 
+_HIDES = lazy(r"display|visibility|opacity|absolute|fixed|all\s*:|\\", re.IGNORECASE)
 _FAR = -900.0  # pixels to a side, from which on it is outside every window
 
 
@@ -14,6 +18,10 @@ def hidden_by(place: Place) -> str:
     """Return what hides all that stands at a place of a page; empty where it is shown."""
     tree, around, nodes = _way(place)
     styles = [each for each in place.page.elements if each.name == "style"]
+    said = [each.data for style in styles for each in style.children if type(each) is Text]
+    said += [each.attributes.get("style", "") for each in tree.elements()]
+    if not any(map(_HIDES.search, said)) and not any("hidden" in each.attributes for each in (*around, *nodes)):
+        return ""
     found = cascade(tree, tree.elements(), tuple(sheets_in(Tree(Element("", children=[*styles])))))
     for each in around:
         if why := _why(each, found.winners.get(each.key, {})):
@@ -34,6 +42,7 @@ def _way(place: Place) -> tuple[Tree, list[Element], list[Element]]:
     around: list[Element] = []
     nodes: list[Element] = []
     beside: list[Node] = list(place.page.nodes)
+    there = set(map(id, place.nodes))
     for wanted in (*place.around, None):
         for each in beside:
             if type(each) is Element:
@@ -42,7 +51,7 @@ def _way(place: Place) -> tuple[Tree, list[Element], list[Element]]:
                 holder.children.append(copy)
                 if each is wanted:
                     around.append(copy)
-                elif wanted is None and any(each is node for node in place.nodes):
+                elif wanted is None and id(each) in there:
                     nodes.append(copy)
         if wanted is not None:
             holder, beside = around[-1], wanted.children

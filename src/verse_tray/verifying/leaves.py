@@ -50,7 +50,8 @@ class Leaves:
             if isinstance(node, int):
                 self.last[node] = len(self.tokens)
             elif type(node) is Text:
-                self._add(_WORD.findall(node.data), node, parent, at)
+                if not node.data.isspace():
+                    self._add(_WORD.findall(node.data), node, parent, at)
             elif type(node) is Element:
                 own = len(self.elements)
                 self.elements.append(node)

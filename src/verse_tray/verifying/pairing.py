@@ -5,9 +5,9 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections import Counter
 from collections.abc import Sequence
-from difflib import SequenceMatcher
 
-_MOST = 1_500  # leaves between two that stand once, up to which all pairings are looked at
+_MOST_COMPARED = 250_000  # pairs of leaves between two that stand once, up to which the best of all pairings is found
+_AHEAD = 40  # leaves that are looked ahead where there are more
 
 
 def paired(one: Sequence[str], other: Sequence[str]) -> list[tuple[int, int]]:
@@ -29,10 +29,9 @@ def paired(one: Sequence[str], other: Sequence[str]) -> list[tuple[int, int]]:
             found += anchors
             starts = [(a, c), *((i + 1, j + 1) for i, j in anchors)]
             waiting += [(i, m, j, n) for (i, j), (m, n) in zip(starts, [*anchors, (b, d)], strict=True)]
-        elif b - a <= _MOST and d - c <= _MOST:
-            matcher = SequenceMatcher(None, one[a:b], other[c:d], autojunk=False)
-            for i, j, size in matcher.get_matching_blocks():
-                found += [(a + i + step, c + j + step) for step in range(size)]
+        else:
+            pairs = _best if (b - a) * (d - c) <= _MOST_COMPARED else _next
+            found += [(a + i, c + j) for i, j in pairs(one[a:b], other[c:d])]
     return sorted(found)
 
 
@@ -59,3 +58,37 @@ def _anchors(one: Sequence[str], other: Sequence[str], within: tuple[int, int, i
         found.append(pairs[at])
         at = before[at]
     return found[::-1]
+
+
+def _best(one: Sequence[str], other: Sequence[str]) -> list[tuple[int, int]]:
+    """Return the pairs of a longest common subsequence."""
+    rows = [[0] * (len(other) + 1)]
+    for token in reversed(one):
+        below, row = rows[-1], [0] * (len(other) + 1)
+        for j in range(len(other) - 1, -1, -1):
+            row[j] = below[j + 1] + 1 if token == other[j] else max(below[j], row[j + 1])
+        rows.append(row)
+    rows.reverse()
+    found = []
+    i = j = 0
+    while i < len(one) and j < len(other):
+        if one[i] == other[j]:
+            found.append((i, j))
+            i, j = i + 1, j + 1
+        elif rows[i + 1][j] >= rows[i][j + 1]:
+            i += 1
+        else:
+            j += 1
+    return found
+
+
+def _next(one: Sequence[str], other: Sequence[str]) -> list[tuple[int, int]]:
+    """Return pairs of each leaf and the next that is the same, not far ahead."""
+    found = []
+    j = 0
+    for i, token in enumerate(one):
+        ahead = next((at for at in range(j, min(j + _AHEAD, len(other))) if other[at] == token), None)
+        if ahead is not None:
+            found.append((i, ahead))
+            j = ahead + 1
+    return found

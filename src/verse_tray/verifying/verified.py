@@ -123,6 +123,8 @@ class Verified:
         """
         with collection_paused():
             held = self._in_page(text)
+        if not self.journeys[-1].stage("publish").markup.strip():
+            self.notes.append(f"{self.editor.name} is predicted to publish nothing of it, so nothing can be found.")
         self.held.append(held)
         return held
 
