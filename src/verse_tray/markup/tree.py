@@ -230,6 +230,19 @@ def own_text(element: Element) -> str:
     return "".join([child.data for child in element.children if type(child) is Text])
 
 
+def whole_text(element: Element) -> str:
+    """Return the text that stands in an element and in all that is in it."""
+    found: list[str] = []
+    stack: list[Node] = [element]
+    while stack:
+        node = stack.pop()
+        if type(node) is Text:
+            found.append(node.data)
+        elif type(node) is Element:
+            stack += reversed(node.children)
+    return "".join(found)
+
+
 def _copy(node: Node) -> Node:
     if type(node) is Element:
         return Element(node.name, node.namespace, node.attributes.copy(), node.key, [], node.edited)

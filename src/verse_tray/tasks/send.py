@@ -21,7 +21,7 @@ from verse_tray.exchange.client import Client, ExchangeError
 from verse_tray.exchange.micropub import Endpoint, Stored
 from verse_tray.fitting.fit import fit
 from verse_tray.journeys.journey import journey
-from verse_tray.markup.tree import Element, Text
+from verse_tray.markup.tree import whole_text
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.inputs import read_file
@@ -132,7 +132,7 @@ class Sender:
         if self._request.title is not None:
             return self._request.title
         for element in self.chosen.piece.parsed.tree.elements():
-            if re.fullmatch("h[1-6]", element.name) and (words := _words(element)):
+            if re.fullmatch("h[1-6]", element.name) and (words := " ".join(whole_text(element).split())[:200]):
                 return words
         return Path(self.chosen.name).stem.replace("-", " ")
 
@@ -368,15 +368,3 @@ def _now() -> str:
 
 def _slug(text: str) -> str:
     return re.sub(r"[^a-z0-9]+", "-", text.lower()[:60]).strip("-") or "piece"
-
-
-def _words(element: Element) -> str:
-    found: list[str] = []
-    stack: list[Any] = [element]
-    while stack:
-        node = stack.pop()
-        if type(node) is Text:
-            found.append(node.data)
-        elif type(node) is Element:
-            stack += node.children[::-1]
-    return " ".join("".join(found).split())[:200]

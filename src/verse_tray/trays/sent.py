@@ -10,7 +10,7 @@ from pathlib import Path
 import msgspec
 from msgspec import Struct
 
-from verse_tray.model.errors import InputError
+from verse_tray.trays.memory import read_memory
 
 FILE = "tray.sent.json"
 """The file."""
@@ -95,17 +95,7 @@ def load_memory(folder: Path) -> Memory:
     Raises:
         InputError: the memory cannot be read.
     """
-    path = folder / FILE
-    try:
-        found = msgspec.json.decode(path.read_bytes(), type=Memory)
-    except FileNotFoundError:
-        return Memory()
-    except (OSError, msgspec.DecodeError) as error:
-        told = f"{path}: it cannot be read: {error}. Mend it; without it, nobody knows what was sent where."
-        raise InputError(told) from None
-    if found.format != FORMAT:
-        raise InputError(f"{path}: its format is {found.format!r}, and this version knows {FORMAT!r}. Update.")
-    return found
+    return read_memory(folder / FILE, Memory, FORMAT, "Mend it; without it, nobody knows what was sent where.")
 
 
 def encoded(memory: Memory) -> bytes:

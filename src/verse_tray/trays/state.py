@@ -12,7 +12,7 @@ from typing import NamedTuple
 import msgspec
 from msgspec import Struct
 
-from verse_tray.model.errors import InputError
+from verse_tray.trays.memory import read_memory
 
 FILE = "tray.state.json"
 """The file."""
@@ -117,18 +117,7 @@ def load_state(folder: Path) -> State:
     Raises:
         InputError: the memory cannot be read.
     """
-    path = folder / FILE
-    try:
-        state = msgspec.json.decode(path.read_bytes(), type=State)
-    except FileNotFoundError:
-        return State()
-    except (OSError, msgspec.DecodeError) as error:
-        told = f"{path}: it cannot be read: {error}. Mend it, or delete it: only its memory is lost."
-        raise InputError(told) from None
-    if state.format != FORMAT:
-        told = f"{path}: its format is {state.format!r}, and this version knows {FORMAT!r}. Delete it, or update."
-        raise InputError(told)
-    return state
+    return read_memory(folder / FILE, State, FORMAT, "Mend it, or delete it: only its memory is lost.")
 
 
 def encoded(state: State) -> bytes:

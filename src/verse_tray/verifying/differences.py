@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 
-from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.markup.tree import Element, Node, Text, own_text
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.phrasing import first_difference
 from verse_tray.model.spans import Span
@@ -249,7 +249,7 @@ def _same_value(name: str, one: str, other: str) -> bool:
 
 
 def _code(element: Element) -> str:
-    return " ".join("".join(each.data for each in element.children if type(each) is Text).split())
+    return " ".join(own_text(element).split())
 
 
 def _tag(element: Element) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from verse_tray.markup.tree import Element, Node, Text, Tree
+from verse_tray.markup.tree import Element, Node, Text, Tree, own_text
 from verse_tray.model.patterns import lazy
 from verse_tray.style.cascade import cascade
 from verse_tray.style.page_sheets import sheets_in
@@ -18,7 +18,7 @@ def hidden_by(place: Place) -> str:
     """Return what hides all that stands at a place of a page; empty where it is shown."""
     tree, around, nodes = _way(place)
     styles = [each for each in place.page.elements if each.name == "style"]
-    said = [each.data for style in styles for each in style.children if type(each) is Text]
+    said = [own_text(each) for each in styles]
     said += [each.attributes.get("style", "") for each in tree.elements()]
     if not any(map(_HIDES.search, said)) and not any("hidden" in each.attributes for each in (*around, *nodes)):
         return ""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 from verse_tray.markup.names import HTML
-from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.markup.tree import Element, Node, Text, own_text
 from verse_tray.model.patterns import lazy
 
 _WORD = lazy(r"\w+|[^\w\s]")
@@ -118,6 +118,6 @@ def _has_leaves(element: Element) -> bool:
 def _sign(element: Element) -> str:
     """Return what an element without contents is known by: its name, and the first attribute that tells most."""
     told = next((f" {name}={value}" for name in _ADDRESSES if (value := element.attributes.get(name))), "")
-    code = "".join(child.data for child in element.children if type(child) is Text) if element.name in CODE else ""
+    code = own_text(element) if element.name in CODE else ""
     name = element.name if element.namespace == HTML else f"{element.namespace}:{element.name}"
     return f"<{name}{told}{' ' if code else ''}{' '.join(code.split())}"

@@ -11,7 +11,7 @@ from verse_tray.editors.filters import Filter
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.step import Step
 from verse_tray.markup.addresses import clean
-from verse_tray.markup.tree import Element, Node, Text
+from verse_tray.markup.tree import Element, Node, Text, whole_text
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 
@@ -39,7 +39,7 @@ def run(state: State) -> None:
         if element.name != "a" or element.namespace != "html" or href is None or element.fate:
             continue
         film = film_of(rules, href)
-        if film is None or (not rules.links and _text(element) != href.strip()):
+        if film is None or (not rules.links and whole_text(element).strip() != href.strip()):
             continue
         if film.long and rules.leave_alone and _left_alone(rules.leave_alone, _stored(state, element, href)):
             continue
@@ -120,18 +120,6 @@ def _player(rules: Players, film: Film) -> Element:
     address = rules.player.replace("{id}", film.name)
     sizes = {"width": str(rules.width), "height": str(rules.height)}
     return Element("iframe", attributes={"src": address, **sizes, "title": "Film", "allowfullscreen": ""})
-
-
-def _text(element: Element) -> str:
-    found = []
-    stack: list[Node] = [element]
-    while stack:
-        node = stack.pop()
-        if type(node) is Text:
-            found.append(node.data)
-        elif type(node) is Element:
-            stack += reversed(node.children)
-    return "".join(found).strip()
 
 
 def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
