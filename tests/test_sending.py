@@ -323,6 +323,11 @@ def test_a_tray_names_its_pieces_and_sites(site: Practice, walk: Path) -> None:
         0,
         True,
     )  # the page is held all the same
+    (walk / "two.html").write_text("<p>Two of them, at the slipway.</p>")
+    assert run("send", "two.html", "--to", "practice", "--publish", cwd=walk).returncode == 0
+    site.stop()
+    silent = run("verify", cwd=walk, NOTES_TOKEN=site.token)
+    assert (silent.returncode, silent.stdout.count("not known"), silent.stdout.count("nobody answers")) == (2, 2, 2)
     wrong = run("send", "walk", "--to", "nots", cwd=walk)
     assert (wrong.returncode, "did you mean notes?" in wrong.stderr) == (2, True)
 

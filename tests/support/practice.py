@@ -42,8 +42,9 @@ class Practice:
         return found
 
     def stop(self) -> None:
-        os.kill(self.process.pid, signal.SIGINT)
-        self.process.communicate(timeout=10)
+        if self.process.poll() is None:
+            os.kill(self.process.pid, signal.SIGINT)
+            self.process.communicate(timeout=10)
 
 
 Fault = Callable[[str, str], str]

@@ -91,5 +91,7 @@ def command(
         screen = console()
         for each in found:
             show(screen, verified_text(each, every=every))
+    if any(each.is_unasked for each in found):
+        raise typer.Exit(ExitCode.UNUSABLE)
     if not all(each.is_as_predicted for each in found):
         raise typer.Exit(ExitCode.FOUND)

@@ -45,6 +45,8 @@ def verified_text(verified: Verified, *, every: bool = False) -> Iterator[Render
     name = verified.piece.source.name
     good = verified.is_as_predicted
     verdict = Text("as predicted", "bold green") if good else Text("not as predicted", "bold yellow")
+    if verified.is_unasked:
+        verdict = Text("not known", "bold red")
     yield Text.assemble((name, "bold"), f" in {verified.editor.name}: ", verdict)
     yield Padding(_table(verified), (1, 0, 1, 2))
     before: list[str] = []

@@ -95,7 +95,15 @@ def _tell_newer(verified: Verified, home: Path, sent: Sent) -> None:
 
 
 def all_sent(name: str | None, *, ask_hosts: bool = False) -> Iterator[Verified]:
-    """Verify all that was sent, or all that was sent of one piece."""
+    """Verify all that was sent, or all of one piece; what cannot be asked is told, and the rest goes on."""
     home, found = remembered(name)
     for each in found:
-        yield verify_sent(home, each, ask_hosts=ask_hosts)
+        try:
+            yield verify_sent(home, each, ask_hosts=ask_hosts)
+        except VerseTrayError as error:
+            if len(found) == 1:
+                raise
+            unasked = Verified(Piece(Source(each.now.text, each.piece)), load_editor(within(each.editor, home)))
+            unasked.is_unasked = True
+            unasked.notes.append(str(error))
+            yield unasked

@@ -66,6 +66,8 @@ class Verified:
         """What else is to be told, in sentences."""
         self.silent_hosts: list[str] = []
         """Addresses of scripts from elsewhere that did not answer."""
+        self.is_unasked = False
+        """Whether something could not be asked; a note says what."""
 
     @cached_property
     def journeys(self) -> tuple[Journey, ...]:
@@ -76,7 +78,7 @@ class Verified:
     @property
     def is_as_predicted(self) -> bool:
         """Whether all that was held is as predicted."""
-        return not self.silent_hosts and all(each.state in GOOD for each in self.held)
+        return not self.silent_hosts and not self.is_unasked and all(each.state in GOOD for each in self.held)
 
     def hold_stored(self, text: str) -> Held:
         """Hold what is stored against what was predicted to be.
