@@ -52,7 +52,7 @@ def signed_in(browser: Browser, site: Practice) -> Iterator[BrowserContext]:
 
 
 def sign_in(context: BrowserContext, site: Practice, role: str) -> None:
-    context.set_default_timeout(10_000)
+    context.set_default_timeout(25_000)
     tab = context.new_page()
     tab.goto(f"{site.base}/sign-in")
     tab.select_option("select", role)

@@ -38,6 +38,7 @@ COMMANDS = (
     "practise",
     "send",
     "verify",
+    "audit",
     "sites",
     "demo",
 )

@@ -17,6 +17,10 @@ def command(
     into: Annotated[
         Path, typer.Option("--into", metavar="FOLDER", help="Folder to write to; it is made if need be.")
     ] = Path("verse-tray-demo"),
+    archive: Annotated[
+        int,
+        typer.Option("--archive", min=0, max=1_000_000, metavar="COUNT", help="Only write a feed of so many posts."),
+    ] = 0,
 ) -> None:
     """Run check, trace, fit, learn, send, verify, place and preview on an example.
 
@@ -26,6 +30,7 @@ def command(
     Examples:
       verse-tray demo
       verse-tray demo --into shore-demo
+      verse-tray demo --archive 2000 --into shore-archive
     """
     from verse_tray.checks.find import find
     from verse_tray.cli.demo_sending import send_and_verify
@@ -47,6 +52,15 @@ def command(
     from verse_tray.tasks.outputs import write_whole
 
     screen = console()
+    if archive:
+        from verse_tray.demo.archive import feed
+
+        feed_file = into / "posts.atom"
+        write_whole(feed_file, "".join(feed(archive)).encode())
+        screen.print(f"Wrote {archive:,} posts into {feed_file}. Audit them:", soft_wrap=True)
+        asked = f"{as_argument(str(feed_file))} --editor course-page --into {as_argument(str(into / 'audit.sqlite'))}"
+        screen.print(f"  verse-tray audit {asked}", style="bold", soft_wrap=True)
+        return
     files = example()
     for name, data in files.items():
         if (into / name).is_file() and (into / name).read_bytes() != data:

@@ -7,12 +7,19 @@ let entry = holder.dataset.entry;
 let visual = !source;
 let asked = 0;
 const waiting = new Map();
-const ready = new Promise(done => addEventListener('message', event => {
-  if (event.source !== pane.contentWindow) return;
-  if (event.data.ready) return done();
-  waiting.get(event.data.id)?.(event.data);
-  waiting.delete(event.data.id);
-}));
+const ready = new Promise(done => {
+  addEventListener('message', event => {
+    if (event.source !== pane.contentWindow) return;
+    done();
+    waiting.get(event.data.id)?.(event.data);
+    waiting.delete(event.data.id);
+  });
+  // The pane may be there before this script is, or long after it: it is called until it answers.
+  const call = () => pane.contentWindow.postMessage({ id: 0 }, '*');
+  const calling = setInterval(call, 100);
+  call();
+  addEventListener('message', event => { if (event.source === pane.contentWindow) clearInterval(calling); });
+});
 
 function ask(message) {
   const id = ++asked;

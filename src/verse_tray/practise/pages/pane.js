@@ -23,4 +23,3 @@ addEventListener('message', event => {
   }
   parent.postMessage(answer, '*');
 });
-parent.postMessage({ ready: true }, '*');

@@ -1,0 +1,145 @@
+"""What an audit found, asked of its store."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from verse_tray.audit.store import Store
+from verse_tray.audit.where import EVERYTHING, Where
+
+_JOINED = "results JOIN posts ON posts.id = results.post"
+_NEARLY = 0.9  # of a limit
+WORST = ("set-aside", "broken", "damaged", "rewritten", "intact")
+"""Verdicts, the worst first."""
+
+
+class Verdicts(NamedTuple):
+    """How many pieces an editor keeps, rewrites, damages, breaks; and how many were set aside."""
+
+    editor: str
+    counts: dict[str, int]
+    """By verdict."""
+
+
+class Hurting(NamedTuple):
+    """A rule that hurts pieces."""
+
+    rule: str
+    pieces: int
+    """How many pieces it hurts, each counted once."""
+    places: int
+    """In how many places, in all editors."""
+    alone: int
+    """How many pieces it hurts in an editor where nothing else does: these it would save to mend it."""
+    editors: tuple[str, ...]
+    """In which editors."""
+    message: str
+    """What it says of one of them."""
+    example: str
+    """The name of that piece."""
+    line: int | None
+    column: int | None
+
+
+class Row(NamedTuple):
+    """A piece in an editor."""
+
+    source: str
+    name: str
+    address: str
+    date: str
+    editor: str
+    verdict: str
+    alike: int
+    text_kept: int
+    text_of: int
+    size: int
+    stored: int
+    limit: str
+    full: float
+    why: str
+    rules: str
+    """The rules that hurt it, the worst first, with commas between."""
+
+
+class Drifted(NamedTuple):
+    """A piece whose verdict is another than it was."""
+
+    source: str
+    name: str
+    editor: str
+    was: str
+    now: str
+    because: str
+    """``piece`` where the piece has changed, ``editor`` where the editor (or the program) has."""
+    rules: str
+    """The rules that hurt it now, and did not before, with commas between."""
+
+
+def count(store: Store) -> int:
+    """Return how many pieces there are."""
+    return int(str(store.rows("SELECT count(*) FROM posts")[0][0]))
+
+
+def verdicts(store: Store, where: Where = EVERYTHING) -> list[Verdicts]:
+    """Return how many pieces have which verdict, by editor."""
+    asked = f"SELECT editor, verdict, count(*) FROM {_JOINED} WHERE ({where.sql}) GROUP BY 1, 2 ORDER BY 1"
+    found: dict[str, dict[str, int]] = {}
+    for editor, verdict, number in store.rows(asked, where.values):
+        found.setdefault(str(editor), {})[str(verdict)] = int(str(number))
+    return [Verdicts(editor, counts) for editor, counts in found.items()]
+
+
+def causes(store: Store, where: Where = EVERYTHING, most: int = 1000) -> list[Hurting]:
+    """Return the rules that hurt most pieces, the worst first."""
+    asked = f"""
+        SELECT causes.rule, count(DISTINCT causes.post), sum(causes.count),
+          count(DISTINCT CASE WHEN alone.rules = 1 THEN causes.post END),
+          group_concat(DISTINCT causes.editor), causes.message, posts.name, causes.line, causes."column",
+          max(causes.harm)
+        FROM causes JOIN results ON results.post = causes.post AND results.editor = causes.editor
+        JOIN posts ON posts.id = results.post
+        JOIN (SELECT post, editor, count(*) AS rules FROM causes GROUP BY 1, 2) AS alone
+          ON alone.post = causes.post AND alone.editor = causes.editor
+        WHERE ({where.sql}) GROUP BY 1 ORDER BY 2 DESC, 3 DESC LIMIT ?"""
+    return [
+        Hurting(
+            str(row[0]), int(str(row[1])), int(str(row[2])), int(str(row[3])), tuple(sorted(str(row[4]).split(","))),
+            str(row[5]), str(row[6]), *(None if each is None else int(str(each)) for each in row[7:9]),
+        )
+        for row in store.rows(asked, (*where.values, most))
+    ]  # fmt: skip
+
+
+def rows(store: Store, where: Where = EVERYTHING, most: int = -1, *, nearly_full: bool = False) -> list[Row]:
+    """Return pieces in editors, the worst first.
+
+    Args:
+        store: The store.
+        where: Which of them.
+        most: How many; -1 for all.
+        nearly_full: Whether only those are meant that are near a limit, the nearest first.
+    """
+    worst = " ".join(f"WHEN '{verdict}' THEN {rank}" for rank, verdict in enumerate(WORST))
+    order = "full DESC" if nearly_full else f"CASE verdict {worst} END, alike"
+    only = f" AND full >= {_NEARLY}" if nearly_full else ""
+    asked = f"""
+        SELECT source, name, address, date, results.editor, verdict, alike, text_kept, text_of, size, stored, "limit",
+          full, why, (SELECT group_concat(rule, ', ') FROM (SELECT rule FROM causes WHERE causes.post = results.post
+             AND causes.editor = results.editor ORDER BY harm DESC))
+        FROM {_JOINED} WHERE ({where.sql}){only} ORDER BY {order}, name, results.editor LIMIT ?"""
+    return [Row._make((*row[:14], row[14] or "")) for row in store.rows(asked, (*where.values, most))]
+
+
+def drifted(store: Store, where: Where = EVERYTHING) -> list[Drifted]:
+    """Return the pieces whose verdict is another than in the store that is attached as ``old``, the worst first."""
+    new = """
+        SELECT group_concat(rule, ', ') FROM causes WHERE causes.post = results.post AND causes.editor = results.editor
+          AND rule NOT IN (SELECT rule FROM old.causes AS o WHERE o.post = was.post AND o.editor = was.editor)"""
+    asked = f"""
+        SELECT posts.source, posts.name, results.editor, was.verdict, results.verdict,
+          CASE WHEN was.hash = results.hash THEN 'editor' ELSE 'piece' END, ({new})
+        FROM {_JOINED} JOIN old.posts AS before ON before.source = posts.source AND before.name = posts.name
+        JOIN old.results AS was ON was.post = before.id AND was.editor = results.editor
+        WHERE was.verdict <> results.verdict AND ({where.sql}) ORDER BY results.alike, posts.name"""
+    return [Drifted._make((*row[:6], row[6] or "")) for row in store.rows(asked, where.values)]

@@ -1,0 +1,108 @@
+"""What an editor makes of a piece of an archive, as it is kept."""
+
+from __future__ import annotations
+
+import hashlib
+import time
+from collections.abc import Iterator
+
+from msgspec import Struct
+
+from verse_tray import __version__
+from verse_tray.editors.load import Editor
+from verse_tray.editors.store import profile_toml
+from verse_tray.journeys.journey import Journey, journey
+from verse_tray.model.findings import Severity
+
+SET_ASIDE = "set-aside"
+"""The verdict of a piece that took too long, or too much memory."""
+
+
+class Cause(Struct, frozen=True):
+    """A rule that hurts a piece."""
+
+    rule: str
+    """Its name."""
+    count: int
+    """In how many places."""
+    harm: int
+    """How many differences that readers see are charged to it; for an error or a warning that is charged none, one."""
+    line: int | None
+    """Line of the first place, 1-based; None for none."""
+    column: int | None
+    """Column of it, 1-based."""
+    message: str
+    """What it says there."""
+
+
+class Judged(Struct, frozen=True):
+    """What an editor makes of a piece."""
+
+    editor: str
+    """The editor."""
+    key: str
+    """What all of it depends on: the editor's description, and the version of the program."""
+    verdict: str
+    """One of the verdicts, or ``set-aside``."""
+    alike: int = 0
+    """How much alike what readers get is, 0 to 100."""
+    text_kept: int = 0
+    """Characters of text that are still shown."""
+    text_of: int = 0
+    """Characters of text that there were."""
+    stored: int = 0
+    """Characters of what is stored."""
+    limit: str = ""
+    """The limit that is nearest to being used up; empty where there is none."""
+    full: float = 0.0
+    """How much of it is used: 1 is all."""
+    seconds: float = 0.0
+    """How long it took."""
+    why: str = ""
+    """Why it was set aside."""
+    causes: tuple[Cause, ...] = ()
+    """What hurts it, the worst first."""
+
+
+def key_of(editor: Editor) -> str:
+    """Return what answers of an editor depend on."""
+    said = "\0".join((__version__, profile_toml(editor.profile), editor.frame, editor.theme))
+    return hashlib.sha256(said.encode("utf-8", "surrogatepass")).hexdigest()[:16]
+
+
+def judged(markup: str, editor: Editor, key: str) -> Judged:
+    """Send a piece through an editor, and return what is kept of that."""
+    begun = time.perf_counter()
+    went = journey(markup, editor)
+    survived = went.survival
+    nearest = max(went.limits, key=lambda use: use.used / max(1, use.most), default=None)
+    return Judged(
+        editor.name,
+        key,
+        went.verdict.value,
+        survived.alike,
+        survived.text.kept,
+        survived.text.of,
+        len(went.stage("save").markup),
+        "" if nearest is None else f"{nearest.unit} of {nearest.of}, at most {nearest.most:,}",
+        0.0 if nearest is None else nearest.used / max(1, nearest.most),
+        time.perf_counter() - begun,
+        causes=tuple(_causes(went)),
+    )
+
+
+def _causes(went: Journey) -> Iterator[Cause]:
+    """Yield the rules that hurt a piece, the worst first."""
+    found: dict[str, Cause] = {}
+    for each in went.findings:
+        harm = each.cost or (each.severity is not Severity.NOTE)
+        if not harm:
+            continue
+        known = found.get(each.rule)
+        if known is None:
+            found[each.rule] = Cause(each.rule, 1, int(harm), each.line, each.column, each.message)
+        else:
+            found[each.rule] = Cause(
+                each.rule, known.count + 1, known.harm + int(harm), known.line, known.column, known.message
+            )
+    yield from sorted(found.values(), key=lambda cause: -cause.harm)
