@@ -188,11 +188,11 @@ def _results(path: Path) -> list[tuple[object, ...]]:
 
 def test_what_takes_too_long_or_ends_its_process_is_set_aside(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     worker = audit_worker.Worker(("blog-post",), 0.2, 0)
-    monkeypatch.setattr(audit_worker, "judged", lambda markup, editor, key: time.sleep(5))
+    monkeypatch.setattr(audit_worker, "judged", lambda piece, editor, key: time.sleep(5))
     ((_, _, slow),) = worker.work([(1, "h", "<p>x", ("blog-post",))])
     assert (slow.verdict, slow.why, slow.seconds < 2) == ("set-aside", "it takes longer than 0.2 s", True)
 
-    def hungry(markup: str, editor: object, key: str) -> None:
+    def hungry(piece: object, editor: object, key: str) -> None:
         raise MemoryError
 
     monkeypatch.setattr(audit_worker, "judged", hungry)

@@ -13,6 +13,7 @@ from verse_tray.editors.load import Editor
 from verse_tray.editors.store import profile_toml
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.model.findings import Severity
+from verse_tray.piece.piece import Piece
 
 SET_ASIDE = "set-aside"
 """The verdict of a piece that took too long, or too much memory."""
@@ -70,10 +71,10 @@ def key_of(editor: Editor) -> str:
     return hashlib.sha256(said.encode("utf-8", "surrogatepass")).hexdigest()[:16]
 
 
-def judged(markup: str, editor: Editor, key: str) -> Judged:
-    """Send a piece through an editor, and return what is kept of that."""
+def judged(piece: Piece, editor: Editor, key: str) -> Judged:
+    """Send a piece, read once for all editors, through one of them, and return what is kept of that."""
     begun = time.perf_counter()
-    went = journey(markup, editor)
+    went = journey(piece, editor)
     survived = went.survival
     nearest = max(went.limits, key=lambda use: use.used / max(1, use.most), default=None)
     return Judged(

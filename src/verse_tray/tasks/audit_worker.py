@@ -8,6 +8,8 @@ from types import FrameType
 
 from verse_tray.audit.judged import SET_ASIDE, Judged, judged, key_of
 from verse_tray.editors.load import Editor, load_editor
+from verse_tray.model.decoding import Source
+from verse_tray.piece.piece import Piece
 
 Task = tuple[int, str, str, tuple[str, ...]]
 """Number of a piece, hash, markup, and the editors (as they were asked for) that it is held against."""
@@ -43,20 +45,20 @@ class Worker:
 
     def work(self, tasks: list[Task]) -> list[Done]:
         """Hold pieces against editors."""
-        return [
-            (number, hashed, self._judged(markup, asked))
-            for number, hashed, markup, editors in tasks
-            for asked in editors
-        ]
+        done: list[Done] = []
+        for number, hashed, markup, editors in tasks:
+            piece = Piece(Source(markup))
+            done += [(number, hashed, self._judged(piece, asked)) for asked in editors]
+        return done
 
-    def _judged(self, markup: str, asked: str) -> Judged:
+    def _judged(self, piece: Piece, asked: str) -> Judged:
         editor, key = self._editors[asked]
         begun = time.perf_counter()
         why = ""
         try:
             if self._bounded:
                 signal.setitimer(signal.ITIMER_REAL, self._longest)
-            return judged(markup, editor, key)
+            return judged(piece, editor, key)
         except _TooLongError:
             why = f"it takes longer than {self._longest:g} s"
         except MemoryError:
