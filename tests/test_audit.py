@@ -204,6 +204,17 @@ def test_what_takes_too_long_or_ends_its_process_is_set_aside(tmp_path: Path, mo
     assert [row[2] for row in rows(tmp_path / "a.sqlite")] == ["intact", "set-aside", "intact"]
 
 
+def test_names_and_texts_with_halves_of_signs_are_kept(tmp_path: Path) -> None:
+    folder = tmp_path / "posts"
+    folder.mkdir()
+    with open(os.fsencode(folder) + b"/\xff\xfe.html", "wb") as file:
+        file.write(b"<p>low <x-\xff>water</x-\xff></p>")
+    (tmp_path / "a.jsonl").write_text('{"id": "\\ud800", "html": "<p>\\ud83d <blink\\udc00>x</blink\\udc00></p>"}\n')
+    request = AuditRequest((str(folder), str(tmp_path / "a.jsonl")), ("course-page",), str(tmp_path / "a.sqlite"))
+    assert audit(request).held == 2
+    assert audit(request).known == 2
+
+
 def test_answers_filters_exports_and_what_changed_since(tmp_path: Path) -> None:
     archive(tmp_path / "posts", ["<p>low</p>", "<p>a<script>1</script></p>", "<p onclick=x>b</p>", "<p>=SUM(1)</p>"])
     (tmp_path / "ours").mkdir()

@@ -15,6 +15,7 @@ from verse_tray.journeys.journey import Journey, journey
 from verse_tray.model.findings import Severity
 from verse_tray.piece.piece import Piece
 
+_SUMS_UP = frozenset(("readers/looks-different",))  # what others are the cause of
 SET_ASIDE = "set-aside"
 """The verdict of a piece that took too long, or too much memory."""
 
@@ -97,7 +98,7 @@ def _causes(went: Journey) -> Iterator[Cause]:
     found: dict[str, Cause] = {}
     for each in went.findings:
         harm = each.cost or (each.severity is not Severity.NOTE)
-        if not harm:
+        if not harm or each.rule in _SUMS_UP:
             continue
         known = found.get(each.rule)
         if known is None:

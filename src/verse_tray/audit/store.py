@@ -36,6 +36,11 @@ CREATE INDEX IF NOT EXISTS causes_by_rule ON causes (rule, editor);
 _PATIENCE = 60  # seconds that another run may keep it locked
 
 
+def _whole(text: str) -> str:
+    """Return a text without halves of signs, which names of files and JSON can hold and no database can."""
+    return text.encode("utf-8", "replace").decode("utf-8")
+
+
 class Store:
     """The file."""
 
@@ -104,7 +109,12 @@ class Store:
                     "INSERT INTO posts (source, name, address, date, hash, size, seen) VALUES (?, ?, ?, ?, ?, ?, ?) "
                     "ON CONFLICT (source, name) DO UPDATE SET address = excluded.address, date = excluded.date, "
                     "hash = excluded.hash, size = excluded.size, seen = excluded.seen RETURNING id",
-                    (post.source, post.name, post.address, post.date, post.hash, len(post.markup), run),
+                    (
+                        *map(_whole, (post.source, post.name, post.address, post.date)),
+                        post.hash,
+                        len(post.markup),
+                        run,
+                    ),
                 ).fetchone()[0]
                 rows = self._connection.execute("SELECT editor, hash, key FROM results WHERE post = ?", (number,))
                 found.append((int(number), {str(editor): (str(hashed), str(key)) for editor, hashed, key in rows}))
@@ -133,7 +143,7 @@ class Store:
                             cause.harm,
                             cause.line,
                             cause.column,
-                            cause.message,
+                            _whole(cause.message),
                         )
                         for cause in each.causes
                     ],
@@ -143,7 +153,9 @@ class Store:
         """Forget the pieces of some sources that a run has not come by; return how many."""
         with self._told(), self._connection:
             return sum(
-                self._connection.execute("DELETE FROM posts WHERE source = ? AND seen < ?", (source, run)).rowcount
+                self._connection.execute(
+                    "DELETE FROM posts WHERE source = ? AND seen < ?", (_whole(source), run)
+                ).rowcount
                 for source in sources
             )
 
