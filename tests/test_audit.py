@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import csv
 import json
 import os
@@ -157,7 +158,8 @@ def test_verdicts_are_those_of_check_for_any_workers_and_order(tmp_path: Path) -
 def test_a_run_that_was_killed_goes_on_and_nothing_is_worked_out_twice(tmp_path: Path) -> None:
     archive(tmp_path / "posts", [f"<p>{'low water ' * 60}{each}</p><script>{each}</script>" for each in range(260)])
     command = [*PROGRAM, "audit", "posts", "--editor", "course-page", "--workers", "2"]
-    begun = subprocess.Popen(command, cwd=tmp_path, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    begun = subprocess.Popen(command, cwd=tmp_path, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+                             start_new_session=True)  # fmt: skip
     deadline = time.monotonic() + 30
     while time.monotonic() < deadline:
         time.sleep(0.1)
@@ -165,6 +167,10 @@ def test_a_run_that_was_killed_goes_on_and_nothing_is_worked_out_twice(tmp_path:
             break
     os.kill(begun.pid, signal.SIGKILL)
     begun.wait()
+    deadline = time.monotonic() + 15
+    while _of(begun.pid) and time.monotonic() < deadline:
+        time.sleep(0.1)
+    assert not _of(begun.pid), "workers go on without the run that has begun them"
     kept = len(_results(tmp_path / "audit.sqlite"))
     again = run(*command[1:], cwd=tmp_path)
     assert (again.returncode, f"{kept:,} known already" in again.stderr or kept == 260) == (1, True), again.stderr
@@ -174,6 +180,29 @@ def test_a_run_that_was_killed_goes_on_and_nothing_is_worked_out_twice(tmp_path:
     (tmp_path / "posts" / "001.html").unlink()
     changed = run(*command[1:], cwd=tmp_path)
     assert "259 pieces: 1 held, 258 known already; 1 piece gone" in changed.stderr
+
+
+def _of(session: int) -> list[str]:
+    """Return the processes of a session that are left, on systems that tell."""
+    found = []
+    for path in Path("/proc").glob("[0-9]*/stat"):
+        with contextlib.suppress(OSError):  # it has ended meanwhile
+            state, _, _, of, *_ = path.read_text().rpartition(")")[2].split()
+            found += [path.parent.name] if of == str(session) and state != "Z" else []
+    return found
+
+
+def test_two_runs_share_a_store(tmp_path: Path) -> None:
+    archive(tmp_path / "posts", [f"<p>{'low water ' * 40}{each}</p>" for each in range(150)])
+    command = [*PROGRAM, "audit", "posts", "--workers", "1", "--editor"]
+    runs = [
+        subprocess.Popen([*command, name], cwd=tmp_path, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, text=True)
+        for name in ("course-page", "blog-post", "course-page")
+    ]
+    for each in runs:
+        _, told = each.communicate(timeout=90)
+        assert (each.returncode, "gone" in told) == (0, False), told
+    assert len(_results(tmp_path / "audit.sqlite")) == 300
 
 
 def _results(path: Path) -> list[tuple[object, ...]]:

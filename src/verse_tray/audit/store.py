@@ -108,7 +108,7 @@ class Store:
                 number = self._connection.execute(
                     "INSERT INTO posts (source, name, address, date, hash, size, seen) VALUES (?, ?, ?, ?, ?, ?, ?) "
                     "ON CONFLICT (source, name) DO UPDATE SET address = excluded.address, date = excluded.date, "
-                    "hash = excluded.hash, size = excluded.size, seen = excluded.seen RETURNING id",
+                    "hash = excluded.hash, size = excluded.size, seen = max(seen, excluded.seen) RETURNING id",
                     (
                         *map(_whole, (post.source, post.name, post.address, post.date)),
                         post.hash,
@@ -125,13 +125,16 @@ class Store:
         with self._told(), self._connection:
             for number, hashed, each in results:
                 self._connection.execute("DELETE FROM causes WHERE post = ? AND editor = ?", (number, each.editor))
-                self._connection.execute(
-                    "INSERT OR REPLACE INTO results VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+                kept = self._connection.execute(
+                    "INSERT OR REPLACE INTO results SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? "
+                    "WHERE EXISTS (SELECT 1 FROM posts WHERE id = ?)",
                     (
                         number, each.editor, hashed, each.key, each.verdict, each.alike, each.text_kept, each.text_of,
-                        each.stored, each.limit, each.full, each.seconds, each.why,
+                        each.stored, each.limit, each.full, each.seconds, each.why, number,
                     ),
                 )  # fmt: skip
+                if not kept.rowcount:  # another run has forgotten the piece meanwhile
+                    continue
                 self._connection.executemany(
                     "INSERT OR REPLACE INTO causes VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
                     [

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import multiprocessing
+import multiprocessing.connection
+import os
 import signal
+import threading
 import time
 from types import FrameType
 
@@ -98,7 +102,16 @@ _worker: list[Worker] = []
 def begin(editors: tuple[str, ...], longest: float, memory: int) -> None:
     """Make this process a worker; see :class:`Worker`."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # the run that has begun us tells us when to end
+    threading.Thread(target=_end_with_parent, daemon=True).start()
     _worker[:] = [Worker(editors, longest, memory)]
+
+
+def _end_with_parent() -> None:
+    """End this process when the run that has begun it is gone, however that ended."""
+    parent = multiprocessing.parent_process()
+    if parent is not None:
+        multiprocessing.connection.wait([parent.sentinel])
+        os._exit(1)
 
 
 def work(tasks: list[Task]) -> list[Done]:
