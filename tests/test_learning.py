@@ -287,6 +287,9 @@ def test_what_came_back_at_each_stage_is_read(folder: Path) -> None:
     assert profile.save.rename_elements == profile.publish.rename_elements == {}
     (folder / "own.html").write_text("<p>a <x-y>b</x-y></p>")
     assert "learned/guess" in run("check", "own.html", "--editor", "./blog", "--format", "json", cwd=folder).stdout
+    (folder / "back.html").write_text("<p>a</p>")
+    told = run("verify", "own.html", "--editor", "./blog", "--stored", "back.html", cwd=folder)
+    assert "verse-tray learn read ./blog --pair own.html back.html" in told.stdout
     (place / "published-1.html").write_text(re.sub(r"(w1)", r"<mark>\1</mark>", opened))
     few, every = (run("learn", "show", "blog", *more, cwd=folder).stdout for more in ((), ("--every",)))
     assert "more: --every shows them" in few

@@ -204,7 +204,43 @@ def test_whatever_breaks_nothing_is_sent_twice_or_lost(site: Practice, walk: Pat
     assert len(load_memory(walk).sent) == 1
     assert not load_memory(walk).pending
     assert sum(path == "/media" for _, path, _ in between.seen) == 1
+    (walk / "walk.html").write_text(WALK.replace("slipway", "lighthouse"), "utf-8")
+    broken = True
+    assert run("send", "walk.html", "--to", "practice", cwd=walk).returncode == 2
+    broken = False
+    (walk / "walk.html").write_text(WALK.replace("slipway", "pier"), "utf-8")  # what arrived is known for ours
+    later = run("send", "walk.html", "--to", "practice", cwd=walk)
+    assert later.returncode == 0, later.stderr
+    address = load_memory(walk).sent[0].address
+    assert b"pier" in site.ask(address.removeprefix(f"http://127.0.0.1:{between.port}"))[2]
     between.stop()
+
+
+def test_a_practice_site_keeps_its_port_and_its_folder_to_itself(tmp_path: Path) -> None:
+    site = Practice(tmp_path / "practice")
+    second = run("practise", "--into", "practice", cwd=tmp_path)
+    assert (second.returncode, "serves this folder already" in second.stderr) == (2, True)
+    site.stop()
+    settings = site.folder / "site.toml"
+    settings.write_text(settings.read_text().replace('title = "Post"', 'title = "Note"'))
+    again = Practice(tmp_path / "practice")
+    assert (again.port, again.token, 'title = "Note"' in settings.read_text()) == (site.port, site.token, True)
+    again.stop()
+    anew = Practice(tmp_path / "practice", "--new-token")
+    assert anew.token != site.token
+    assert anew.ask("/micropub?q=config", headers={"Authorization": f"Bearer {site.token}"})[0] == 401
+    anew.stop()
+
+
+def test_hosts_are_asked_only_when_that_is_asked_for(site: Practice, tmp_path: Path) -> None:
+    for path, code, expected in (("/feed.json", 0, "answers: the script"), ("/none.js", 1, "answers with 404")):
+        piece = f'<div id="tides"></div><script src="{site.base}{path}"></script>'
+        (tmp_path / "piece.html").write_text(piece)
+        (tmp_path / "stored.html").write_text(piece)
+        asked = ("verify", "piece.html", "--editor", "sidebar-box", "--stored", "stored.html")
+        assert run(*asked, cwd=tmp_path).returncode == 0
+        told = run(*asked, "--ask-hosts", cwd=tmp_path)
+        assert (told.returncode, expected in told.stdout) == (code, True), told.stdout
 
 
 def test_a_token_never_goes_to_another_host(site: Practice, walk: Path) -> None:

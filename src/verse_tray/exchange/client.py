@@ -73,6 +73,7 @@ class Client:
         self._origins = {origin_of(origin)} if origin else set()
         self._token = token
         self._longest = longest
+        self._silence = min(SILENCE, longest)
         self._clients: dict[bool, httpx.Client] = {}
 
     def __enter__(self) -> Client:
@@ -148,7 +149,8 @@ class Client:
         if self._token is not None and origin_of(url) in self._origins:
             own["authorization"] = self._token.header
         until = time.monotonic() + self._longest
-        with _told(method, url), self._client(url).stream(method, url, headers=own, **content) as response:
+        asked = self._client(url).stream(method, url, headers=own, **content)
+        with _told(method, url, self._silence), asked as response:
             body = bytearray()
             for part in response.iter_bytes():
                 body += part
@@ -165,7 +167,7 @@ class Client:
     def _client(self, url: str) -> httpx.Client:
         near = (urlsplit(url).hostname or "") in _OWN_MACHINE
         if near not in self._clients:  # what the environment says of proxies is for other machines
-            timeout = httpx.Timeout(min(SILENCE, self._longest))
+            timeout = httpx.Timeout(self._silence)
             self._clients[near] = httpx.Client(timeout=timeout, follow_redirects=False, trust_env=not near)
         return self._clients[near]
 
@@ -220,7 +222,7 @@ def checked(address: str) -> None:
 
 
 @contextmanager
-def _told(method: str, url: str) -> Iterator[None]:
+def _told(method: str, url: str, silence: float) -> Iterator[None]:
     """Turn what can go wrong on the way into a message; it never holds a header."""
     what = f"{method} {url}"
     try:
@@ -230,7 +232,7 @@ def _told(method: str, url: str) -> Iterator[None]:
     except httpx.ConnectError as error:
         raise ExchangeError(f"{what}: {_why(error)}") from None
     except httpx.TimeoutException:
-        told = f"{what}: no answer within {SILENCE:.0f} s."
+        told = f"{what}: no answer within {silence:g} s."
         raise ExchangeError(told, may_have_arrived=True) from None
     except httpx.ProxyError as error:
         raise ExchangeError(f"{what}: the proxy refuses: {error}") from None

@@ -105,8 +105,7 @@ def _refuse_seen(probe: Probe, text: str, name: str, *, visual: bool) -> None:
     if escaped > 0.9 * len(tagged) and not visual:
         raise InputError(
             f"{name}: the tags came back as visible text: the probe went into the visual pane. Paste it into the "
-            "source "
-            "pane. If there is none, read it with --visual."
+            "source pane. If there is none, read it with --visual."
         )
     if bare:
         raise InputError(

@@ -58,6 +58,13 @@ def first_difference(text: str, other: str) -> int:
     return next((at for at, (one, two) in pairs if one != two), min(len(text), len(other)))
 
 
+def as_slug(text: str, otherwise: str) -> str:
+    """Return what stands for a text in an address: letters and digits of ASCII, and hyphens; else another word."""
+    import re
+
+    return re.sub(r"[^a-z0-9]+", "-", text.lower()[:80]).strip("-") or otherwise
+
+
 def counted(number: int, word: str) -> str:
     """Return ``1 row``, ``2 rows``."""
     return f"{number:,} {word}{'' if number == 1 else 's'}"

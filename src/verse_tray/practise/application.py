@@ -248,23 +248,14 @@ class _Pages:
             if action != "save":
                 raise Refused("Save it first.")
             title = str(data.get("title", "")).strip()
-            entry = Entry(channels.slug_of(title or channel), channel, properties={"name": [title]} if title else {})
-            self._site.write(entry, text, role, visual=visual)
-            self._site.store.add(entry)
+            entry = self._site.new(channel, text, "", {"name": [title]} if title else {}, role=role, visual=visual)
         elif action == "save":
             self._site.save(entry, text, role, visual=visual)
         elif action == "reopen":
             self._site.open_again(entry, role)
         else:
             self._site.publish(entry, role)
-        return {
-            "entry": entry.slug,
-            "stored": entry.stored,
-            "state": entry.state,
-            "address": f"{self._base}/entries/{entry.slug}",
-            "live": entry.published if entry.state == "published" else None,
-            "sent": entry.sent,
-        }
+        return {"entry": entry.slug, "stored": entry.stored, "state": entry.state}
 
     def pane(self, request: Request) -> Response:
         """Show the visual pane: the browser's own editing surface, in an origin of its own and without scripts."""

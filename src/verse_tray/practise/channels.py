@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from datetime import date
 from typing import Any
 
@@ -105,8 +104,3 @@ def published(stored: str, editor: Editor) -> str:
 def title_of(channel: str, editor: Editor) -> str:
     """Return an editor's name for people."""
     return BY_BROWSER[channel][0] if channel in BY_BROWSER else editor.profile.title
-
-
-def slug_of(text: str) -> str:
-    """Return what stands for a text in an address: letters and digits of ASCII, and hyphens."""
-    return re.sub(r"[^a-z0-9]+", "-", text.lower()[:80]).strip("-") or "entry"

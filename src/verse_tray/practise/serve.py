@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import os
-import re
 import secrets
 import socket
 import sqlite3
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager, suppress
 from datetime import date
 from pathlib import Path
 
@@ -16,43 +15,21 @@ import uvicorn
 
 from verse_tray.model.errors import OutputError
 from verse_tray.practise.application import application, today
-from verse_tray.practise.site import USUAL, Site
+from verse_tray.practise.site import Site
 from verse_tray.practise.store import Store
 from verse_tray.serving.own_machine import listen
 
 _FILE = "practice.sqlite"
-_ADDRESS = re.compile(r'^(address = )"http://127\.0\.0\.1:(\d{1,5})/"', re.MULTILINE)
-_SETTINGS = """\
-# Where verse-tray send finds the practice site. The token itself stands in the file beside this one.
-format = "verse-tray-site/1"
-title = "Practice site"
-summary = "The practice site of this machine."
-
-[sending]
-address = "{address}"
-editor = "{editor}"
-channel = "{editor}"
-token = "file:token"
-
-[pages.post]
-title = "Post"
-
-[pages.post.regions.content]
-title = "Content"
-editor = "{editor}"
-width = 760
-where = "Editors → Blog post"
-"""
 
 
 def practise(
-    folder: Path, port: int, scopes: str, day: date | None, new_token: bool, told: Callable[[str, str], None]
+    folder: Path, ports: Sequence[int], scopes: str, day: date | None, new_token: bool, told: Callable[[str, str], None]
 ) -> None:
     """Serve the practice site of a folder.
 
     Args:
         folder: Where everything is kept.
-        port: Port on 127.0.0.1; 0 for any that is free.
+        ports: Ports on 127.0.0.1, the first that is free is taken; 0 stands for any.
         scopes: What the token may do.
         day: Which day it is there; None for today.
         new_token: Whether the old token is to let nobody in any more.
@@ -69,10 +46,8 @@ def practise(
     except (OSError, sqlite3.Error) as error:
         reason = getattr(error, "strerror", None) or str(error)
         raise OutputError(f"{folder}: the practice site cannot keep anything there: {reason}.") from None
-    settings = folder / "site.toml"
-    with _alone_in(folder), _listening(port, settings) as listening:
+    with _alone_in(folder), _listening(ports) as listening:
         address = f"http://127.0.0.1:{listening.getsockname()[1]}/"
-        _note_address(settings, address)
         site = Site(store, (lambda: day) if day is not None else today)
         config = uvicorn.Config(
             application(site, listening.getsockname()[1], token),
@@ -111,23 +86,12 @@ def _alone_in(folder: Path) -> Iterator[None]:
         os.close(handle)
 
 
-def _listening(port: int, settings: Path) -> socket.socket:
-    """Return a socket on a port; where any will do, on that of the last time if it is free, so that addresses stay."""
-    if not port and settings.is_file() and (last := _ADDRESS.search(settings.read_text("utf-8", "replace"))):
-        try:
-            return listen(int(last[2]))
-        except (OutputError, OverflowError):  # somebody else has it now
-            pass
-    return listen(port)
-
-
-def _note_address(settings: Path, address: str) -> None:
-    """Write down where the site is; what an author has written around it stays."""
-    if settings.is_file():
-        text = _ADDRESS.sub(lambda found: f'{found[1]}"{address}"', settings.read_text("utf-8"), count=1)
-    else:
-        text = _SETTINGS.format(address=address, editor=USUAL)
-    settings.write_text(text, "utf-8")
+def _listening(ports: Sequence[int]) -> socket.socket:
+    """Return a socket on the first of some ports that is free."""
+    for port in ports[:-1]:
+        with suppress(OutputError, OverflowError):  # somebody else has it now
+            return listen(port)
+    return listen(ports[-1])
 
 
 def _token(path: Path, *, anew: bool) -> str:

@@ -9,6 +9,7 @@ from typing import Any
 from verse_tray.editors.load import PIECE_MARK, Editor
 from verse_tray.editors.page import themed_frame
 from verse_tray.markup.serialise import escape_attribute
+from verse_tray.model.phrasing import as_slug
 from verse_tray.place.page import boxed
 from verse_tray.practise import channels
 from verse_tray.practise.store import Entry, Store
@@ -35,14 +36,24 @@ class Site:
         """Return an editor as it is today."""
         return channels.editor_of(channel, role, self.day())
 
-    def new(self, channel: str, text: str, slug: str, properties: dict[str, list[Any]], *, state: str) -> Entry:
+    def new(
+        self,
+        channel: str,
+        text: str,
+        slug: str,
+        properties: dict[str, list[Any]],
+        *,
+        state: str = "draft",
+        role: str = "author",
+        visual: bool = False,
+    ) -> Entry:
         """Make an entry.
 
         Raises:
             Refused: its editor takes no such text.
         """
-        entry = Entry(channels.slug_of(slug or _name_of(properties) or channel), channel, properties=properties)
-        self.write(entry, text, "author")
+        entry = Entry(as_slug(slug or _name_of(properties) or channel, "entry"), channel, properties=properties)
+        self._write(entry, text, role, visual=visual)
         self._set_state(entry, state)
         return self.store.add(entry)
 
@@ -52,7 +63,7 @@ class Site:
         Raises:
             Refused: the editor takes no such text.
         """
-        self.write(entry, text, role, visual=visual)
+        self._write(entry, text, role, visual=visual)
         self.store.change(entry)
 
     def replace(self, entry: Entry, text: str | None, properties: dict[str, list[Any]], state: str) -> None:
@@ -62,7 +73,7 @@ class Site:
             Refused: the editor takes no such text.
         """
         if text is not None:
-            self.write(entry, text, "author")
+            self._write(entry, text, "author")
         entry.properties = properties
         self._set_state(entry, state)
         self.store.change(entry)
@@ -82,12 +93,8 @@ class Site:
         entry.deleted = deleted
         self.store.change(entry)
 
-    def write(self, entry: Entry, text: str, role: str, *, visual: bool = False) -> None:
-        """Send a text through the editor of an entry, and put it there.
-
-        Raises:
-            Refused: the editor takes no such text.
-        """
+    def _write(self, entry: Entry, text: str, role: str, *, visual: bool = False) -> None:
+        """Send a text through the editor of an entry, and put it there."""
         if entry.channel in channels.BY_BROWSER and not visual:
             raise Refused("This editor cleans in the browser: use its page.")
         if entry.channel in channels.BY_BROWSER:

@@ -6,13 +6,14 @@ import hashlib
 import secrets
 import sqlite3
 from collections.abc import Iterable
-from datetime import UTC, datetime
 from pathlib import Path
 from threading import RLock
 from typing import Any
 
 import msgspec
 from msgspec import Struct
+
+from verse_tray.model.moments import now
 
 _SCHEMA = """
 CREATE TABLE IF NOT EXISTS entries (
@@ -48,11 +49,6 @@ class Entry(Struct):
     """When it was changed last."""
     deleted: bool = False
     """Whether it was deleted; it can be brought back."""
-
-
-def now() -> str:
-    """Return this moment, as RFC 3339 has it."""
-    return datetime.now(UTC).isoformat(timespec="seconds").replace("+00:00", "Z")
 
 
 def hashed(secret: str) -> str:

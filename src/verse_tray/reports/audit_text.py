@@ -153,7 +153,5 @@ def audit_csv(rows: Sequence[Row]) -> bytes:
     writer = csv.writer(made)
     writer.writerow(Row._fields)
     for row in rows:
-        writer.writerow(
-            [f"'{each}" if isinstance(each, str) and each[:1] in ("=", "+", "-", "@") else each for each in row]
-        )
+        writer.writerow(map(_safe, row))
     return made.getvalue().encode("utf-8", "replace")

@@ -25,13 +25,15 @@ from verse_tray.markup.tree import whole_text
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.inputs import read_file
-from verse_tray.model.phrasing import counted, listed
+from verse_tray.model.moments import now
+from verse_tray.model.phrasing import as_slug, counted, listed
 from verse_tray.piece.pictures import local_file
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
 from verse_tray.tasks.outputs import write_whole
 from verse_tray.tasks.sending_target import Chosen, Target, chosen, target_of
-from verse_tray.trays.sent import FILE, Memory, Pending, Sent, Version, encoded, load_memory
+from verse_tray.trays.memory import encoded
+from verse_tray.trays.sent import FILE, Memory, Pending, Sent, Version, load_memory
 from verse_tray.verifying.outcome import Outcome
 from verse_tray.verifying.verified import Held, Verified
 
@@ -106,8 +108,7 @@ class Sender:
             if len(fitted.texts) > 1:
                 raise InputError(
                     f"{source.name}: it takes {len(fitted.texts)} pastes in {self._editor.name}, and a post is one. "
-                    "Part "
-                    "it, and send the parts."
+                    "Part it, and send the parts."
                 )
             (text,) = fitted.texts
             if text != source.text:
@@ -176,8 +177,7 @@ class Sender:
         if missing and not self._request.anyway:
             raise Refusal(
                 f"{self.chosen.piece.source.name}: there is no file {listed(missing)}, so readers would see nothing "
-                "there. "
-                "Mend the path, or send it all the same: --anyway"
+                "there. Mend the path, or send it all the same: --anyway"
             )
 
     def _uploaded(self, client: Client, endpoint: Endpoint) -> dict[str, str]:
@@ -204,22 +204,22 @@ class Sender:
 
         with ThreadPoolExecutor(_SIDE_BY_SIDE) as pool:
             going = {each: pool.submit(upload, path) for each, path in new.items()}
-            failed = None
+            failed: list[ExchangeError] = []
             for each, future in going.items():
                 try:
                     known[each] = future.result()
                 except ExchangeError as error:
-                    failed = error
+                    failed.append(error)
         if new:
             self.save()  # those that arrived are never uploaded again
-            self._told(f"Uploaded {counted(len(new) - bool(failed), 'file')}.")
-        if failed is not None:
-            raise failed
+            self._told(f"Uploaded {counted(len(new) - len(failed), 'file')}.")
+        if failed:
+            raise failed[0]
         return {path: known[each] for path, each in hashes.items()}
 
     def _create(self, client: Client, endpoint: Endpoint, text: str) -> Outcome:
-        slug = f"{_slug(self.title)}-{secrets.token_hex(3)}"
-        version = Version(text, _now())
+        slug = f"{as_slug(self.title, 'piece')}-{secrets.token_hex(3)}"
+        version = Version(text, now())
         pending = Pending(self.chosen.name, self.target.name, slug, version, self._written)
         self.memory.pending.append(pending)
         self.save()  # before it is sent: should nobody answer, the next run looks for it
@@ -234,8 +234,7 @@ class Sender:
             if found is None:
                 raise ExchangeError(
                     f"{error} It is not known whether it arrived. Run the same command again: it looks for it first, "
-                    "and "
-                    "sends nothing twice."
+                    "and sends nothing twice."
                 ) from None
             address = found
             self._told("The answer was lost, but the piece has arrived.")
@@ -254,8 +253,7 @@ class Sender:
         if listed_posts is None and not self._request.anyway:
             raise Refusal(
                 "An earlier run may have sent this piece, and the site does not say what it has. Look there: if it "
-                "is not "
-                "there, send it with --anyway"
+                "is not there, send it with --anyway"
             )
         found = _same(listed_posts or [], pending, self._predicted(pending.version.text))
         if found:
@@ -280,11 +278,11 @@ class Sender:
             if not self._request.anyway:
                 raise Refusal(
                     f"{known.address}: it was sent there on {known.now.date[:10]}, and it is not there any more. "
-                    "Send it "
-                    "anew: --anyway"
+                    "Send it anew: --anyway"
                 )
             self.memory.sent.remove(known)
             return self._create(client, endpoint, text)
+        self._adopt_meant(known, there)
         if known.stored is not None and there.content != known.stored and not self._request.anyway:
             raise Refusal(
                 f"{known.address}: somebody has changed it since it was sent on {known.now.date[:10]}; sending would "
@@ -299,12 +297,21 @@ class Sender:
             replace["post-status"] = [state]
         if self._request.title is not None:
             replace["name"] = [self._request.title]
+        known.meant = Version(text, now())
+        self.save()  # before it is sent: should nobody answer, the next run knows it for ours
         known.address = micropub.update(client, endpoint, known.address, replace)
-        known.follow(Version(text, _now()))
+        known.follow(known.meant)
         known.written, known.editor = self._written, self.target.editor_from(self.chosen.home)
         known.state, known.stored = state, None
         self.save()
         return self._looked_at(client, endpoint, known, "updated")
+
+    def _adopt_meant(self, known: Sent, there: Stored) -> None:
+        """Take what an earlier run has sent, and never heard of again, for what stands there, if it does."""
+        if known.meant is not None and there.content in (known.meant.text, self._predicted(known.meant.text)):
+            known.follow(known.meant)
+            known.stored = there.content
+            self.save()
 
     def _remember(self, client: Client, endpoint: Endpoint, pending: Pending, address: str, done: str) -> Outcome:
         state = self._request.state or "draft"
@@ -360,11 +367,3 @@ def _is_later(post: Stored, pending: Pending) -> bool:
         return (made if made.tzinfo else made.replace(tzinfo=UTC)).timestamp() > asked.timestamp() - 300
     except ValueError:
         return True
-
-
-def _now() -> str:
-    return datetime.now(UTC).isoformat(timespec="seconds").replace("+00:00", "Z")
-
-
-def _slug(text: str) -> str:
-    return re.sub(r"[^a-z0-9]+", "-", text.lower()[:60]).strip("-") or "piece"

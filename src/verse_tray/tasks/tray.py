@@ -17,8 +17,9 @@ from verse_tray.tasks.outputs import write_whole
 from verse_tray.trays.keys import piece_key
 from verse_tray.trays.load import FILE as TRAY_FILE
 from verse_tray.trays.load import LoadedTray, load_tray
+from verse_tray.trays.memory import encoded
 from verse_tray.trays.records import Spot, TrayPiece
-from verse_tray.trays.state import FILE, Checked, State, encoded, load_state
+from verse_tray.trays.state import FILE, Checked, State, load_state
 
 if TYPE_CHECKING:
     from verse_tray.editors.load import Editor

@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import TypeVar
 
 import msgspec
+from msgspec import Struct
 
 from verse_tray.model.errors import InputError
 
@@ -33,3 +34,8 @@ def read_memory(path: Path, kind: type[T], form: str, without: str) -> T:
     if (said := getattr(found, "format", "")) != form:
         raise InputError(f"{path}: its format is {said!r}, and this version knows {form!r}. Update, or move it away.")
     return found
+
+
+def encoded(memory: Struct) -> bytes:
+    """Return the bytes of what is remembered."""
+    return msgspec.json.format(msgspec.json.encode(memory), indent=2) + b"\n"

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import msgspec
 from msgspec import Struct
 
 from verse_tray.trays.memory import read_memory
@@ -46,6 +45,8 @@ class Sent(Struct):
     """Hash of the author's text that it was made of."""
     stored: str | None = None
     """What the site stored then; None where it did not say."""
+    meant: Version | None = None
+    """What is being sent in its place; None once the site has answered."""
     before: tuple[Version, ...] = ()
     """What was sent before, the latest first."""
 
@@ -53,7 +54,7 @@ class Sent(Struct):
         """Take a new version; the last few old ones are kept."""
         if version.text != self.now.text:
             self.before = (self.now, *self.before)[:_MOST_BEFORE]
-        self.now = version
+        self.now, self.meant = version, None
 
 
 class Pending(Struct, frozen=True):
@@ -96,8 +97,3 @@ def load_memory(folder: Path) -> Memory:
         InputError: the memory cannot be read.
     """
     return read_memory(folder / FILE, Memory, FORMAT, "Mend it; without it, nobody knows what was sent where.")
-
-
-def encoded(memory: Memory) -> bytes:
-    """Return the bytes of a memory."""
-    return msgspec.json.format(msgspec.json.encode(memory), indent=2) + b"\n"

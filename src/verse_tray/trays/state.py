@@ -9,7 +9,6 @@ from __future__ import annotations
 from pathlib import Path
 from typing import NamedTuple
 
-import msgspec
 from msgspec import Struct
 
 from verse_tray.trays.memory import read_memory
@@ -118,8 +117,3 @@ def load_state(folder: Path) -> State:
         InputError: the memory cannot be read.
     """
     return read_memory(folder / FILE, State, FORMAT, "Mend it, or delete it: only its memory is lost.")
-
-
-def encoded(state: State) -> bytes:
-    """Return the bytes of a state."""
-    return msgspec.json.format(msgspec.json.encode(state), indent=2) + b"\n"

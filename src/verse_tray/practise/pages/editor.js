@@ -8,17 +8,17 @@ let visual = !source;
 let asked = 0;
 const waiting = new Map();
 const ready = new Promise(done => {
+  // The pane may be there before this script is, or long after it: it is called until it answers.
+  const call = () => pane.contentWindow.postMessage({ id: 0 }, '*');
+  const calling = setInterval(call, 100);
   addEventListener('message', event => {
     if (event.source !== pane.contentWindow) return;
+    clearInterval(calling);
     done();
     waiting.get(event.data.id)?.(event.data);
     waiting.delete(event.data.id);
   });
-  // The pane may be there before this script is, or long after it: it is called until it answers.
-  const call = () => pane.contentWindow.postMessage({ id: 0 }, '*');
-  const calling = setInterval(call, 100);
   call();
-  addEventListener('message', event => { if (event.source === pane.contentWindow) clearInterval(calling); });
 });
 
 function ask(message) {
