@@ -73,7 +73,7 @@ def _alone_in(folder: Path) -> Iterator[None]:
     try:
         import fcntl
 
-        handle = os.open(folder, os.O_RDONLY)
+        handle = os.open(folder / "practice.lock", os.O_RDWR | os.O_CREAT, 0o600)  # the folder is locked by who writes
     except (ImportError, OSError):
         yield
         return
