@@ -69,5 +69,5 @@ def practise(
 def _note_address(settings: Path, address: str) -> None:
     """Write down where the site is; what an author has written around it stays."""
     text = settings.read_text("utf-8") if settings.is_file() else _SETTINGS
-    new = _ADDRESS.sub(lambda found: f'{found[1]}"http://127.0.0.1:0/"', text, count=1)
+    new = _ADDRESS.sub(lambda found: f'{found[1]}"{address}"', text, count=1)
     write_whole(settings, new.encode(), mended=True)
