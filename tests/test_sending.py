@@ -206,7 +206,8 @@ def test_whatever_breaks_nothing_is_sent_twice_or_lost(site: Practice, walk: Pat
     assert sum(path == "/media" for _, path, _ in between.seen) == 1
     (walk / "walk.html").write_text(WALK.replace("slipway", "lighthouse"), "utf-8")
     broken = True
-    assert run("send", "walk.html", "--to", "practice", cwd=walk).returncode == 2
+    lost = 0 if what == "half" else 2  # the answer to an update has no body that could break off
+    assert run("send", "walk.html", "--to", "practice", cwd=walk).returncode == lost
     broken = False
     (walk / "walk.html").write_text(WALK.replace("slipway", "pier"), "utf-8")  # what arrived is known for ours
     later = run("send", "walk.html", "--to", "practice", cwd=walk)
