@@ -16,8 +16,8 @@ sys.path.insert(0, str(Path(__file__).parents[1] / "tests"))
 
 from support.program import PROGRAM
 from verse_tray.demo.archive import feed, posts
-from verse_tray.editors.load import known_editors
-from verse_tray.tasks.audit_worker import Worker
+from verse_tray.editors.load import known_editors, load_editor
+from verse_tray.tasks.audit_worker import Settings, Worker
 
 
 def run(folder: Path, *arguments: str) -> float:
@@ -29,10 +29,10 @@ def run(folder: Path, *arguments: str) -> float:
 
 def judging(markup: list[str], names: list[str]) -> float:
     """Return how many of some posts are held against editors in a second of processor time."""
-    worker = Worker(tuple(names), 60, 0)
-    worker.work([(0, "", markup[0], tuple(names))])
+    worker = Worker(Settings(tuple(map(load_editor, names)), 60, 0))
+    list(worker.work([(0, "", markup[0], tuple(names))]))
     begun = time.process_time()
-    worker.work([(number, "", text, tuple(names)) for number, text in enumerate(markup)])
+    list(worker.work([(number, "", text, tuple(names)) for number, text in enumerate(markup)]))
     return len(markup) / (time.process_time() - begun)
 
 

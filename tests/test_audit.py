@@ -20,6 +20,7 @@ from support.program import PROGRAM, run
 from verse_tray.audit.sources.told import posts
 from verse_tray.audit.store import Store
 from verse_tray.audit.where import where
+from verse_tray.editors.load import load_editor
 from verse_tray.journeys.journey import journey
 from verse_tray.model.errors import InputError
 from verse_tray.tasks import audit_worker
@@ -216,16 +217,16 @@ def _results(path: Path) -> list[tuple[object, ...]]:
 
 
 def test_what_takes_too_long_or_ends_its_process_is_set_aside(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    worker = audit_worker.Worker(("blog-post",), 0.2, 0)
+    settings = audit_worker.Settings((load_editor("blog-post"),), 0.2, 0)
     monkeypatch.setattr(audit_worker, "judged", lambda piece, editor, key: time.sleep(5))
-    ((_, _, slow),) = worker.work([(1, "h", "<p>x", ("blog-post",))])
+    ((_, _, slow),) = audit_worker.Worker(settings).work([(1, "h", "<p>x", ("blog-post",))])
     assert (slow.verdict, slow.why, slow.seconds < 2) == ("set-aside", "it takes longer than 0.2 s", True)
 
     def hungry(piece: object, editor: object, key: str) -> None:
         raise MemoryError
 
     monkeypatch.setattr(audit_worker, "judged", hungry)
-    ((_, _, large),) = worker.work([(1, "h", "<p>x", ("blog-post",))])
+    ((_, _, large),) = audit_worker.Worker(settings).work([(1, "h", "<p>x", ("blog-post",))])
     assert (large.verdict, large.why) == ("set-aside", "it takes too much memory")
     archive(tmp_path / "posts", ["<p>low water</p>", f"<div>{'<b>x</b>' * 400_000}</div>", "<p>high water</p>"])
     request = AuditRequest((str(tmp_path / "posts"),), ("blog-post",), str(tmp_path / "a.sqlite"), 2, longest=0.5)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
+from verse_tray.audit.mends import mend_of
 from verse_tray.audit.store import Store
 from verse_tray.audit.where import EVERYTHING, Where
 
@@ -30,7 +32,7 @@ class Hurting(NamedTuple):
     places: int
     """In how many places, in all editors."""
     alone: int
-    """How many pieces it hurts in an editor where nothing else does: these it would save to mend it."""
+    """How many pieces are damaged or broken in an editor where nothing else hurts them: to mend it would save them."""
     editors: tuple[str, ...]
     """In which editors."""
     message: str
@@ -39,6 +41,39 @@ class Hurting(NamedTuple):
     """The name of that piece."""
     line: int | None
     column: int | None
+    mend: str
+    """What can be done about it; empty where the message says it."""
+
+
+class Saved(NamedTuple):
+    """What it would save to mend the rules that hurt most."""
+
+    rules: int
+    """How many rules."""
+    saved: int
+    """How many pieces in editors nothing else hurts; one that is damaged in two editors counts twice."""
+    of: int
+    """How many pieces in editors are damaged or broken."""
+
+
+class Period(NamedTuple):
+    """The pieces of a month, in an editor."""
+
+    editor: str
+    month: str
+    """Such as ``2026-03``; empty for pieces without a date that can be read."""
+    pieces: int
+    bad: int
+    """How many of them are damaged, broken or set aside."""
+
+
+class Fill(NamedTuple):
+    """How far a piece uses up the limit that it is nearest to."""
+
+    editor: str
+    limit: str
+    full: float
+    """1 is all."""
 
 
 class Row(NamedTuple):
@@ -94,21 +129,57 @@ def causes(store: Store, where: Where = EVERYTHING, most: int = 1000) -> list[Hu
     """Return the rules that hurt most pieces, the worst first."""
     asked = f"""
         SELECT causes.rule, count(DISTINCT causes.post), sum(causes.count),
-          count(DISTINCT CASE WHEN alone.rules = 1 THEN causes.post END),
+          count(DISTINCT CASE WHEN alone.rules = 1 AND verdict IN ('damaged', 'broken') THEN causes.post END),
           group_concat(DISTINCT causes.editor), causes.message, posts.name, causes.line, causes."column",
           max(causes.harm)
         FROM causes JOIN results ON results.post = causes.post AND results.editor = causes.editor
         JOIN posts ON posts.id = results.post
         JOIN (SELECT post, editor, count(*) AS rules FROM causes GROUP BY 1, 2) AS alone
           ON alone.post = causes.post AND alone.editor = causes.editor
-        WHERE ({where.sql}) GROUP BY 1 ORDER BY 2 DESC, 3 DESC LIMIT ?"""
+        WHERE ({where.sql}) GROUP BY 1
+        ORDER BY count(DISTINCT CASE WHEN verdict IN ('damaged', 'broken') THEN causes.post END) DESC, 2 DESC, 3 DESC
+        LIMIT ?"""
     return [
         Hurting(
             str(row[0]), int(str(row[1])), int(str(row[2])), int(str(row[3])), tuple(sorted(str(row[4]).split(","))),
-            str(row[5]), str(row[6]), *(None if each is None else int(str(each)) for each in row[7:9]),
+            str(row[5]), str(row[6]), _number(row[7]), _number(row[8]), mend_of(str(row[0])),
         )
         for row in store.rows(asked, (*where.values, most))
     ]  # fmt: skip
+
+
+def _number(value: object) -> int | None:
+    return None if value is None else int(str(value))
+
+
+def saved(store: Store, rules: Sequence[str], where: Where = EVERYTHING) -> Saved:
+    """Return what it would save to mend some rules, all of them."""
+    marks = ", ".join("?" * len(rules))
+    asked = f"""
+        SELECT count(*), sum(
+          EXISTS (SELECT 1 FROM causes WHERE causes.post = results.post AND causes.editor = results.editor)
+          AND NOT EXISTS (SELECT 1 FROM causes WHERE causes.post = results.post AND causes.editor = results.editor
+            AND causes.rule NOT IN ({marks})))
+        FROM {_JOINED} WHERE verdict IN ('damaged', 'broken') AND ({where.sql})"""
+    of, found = store.rows(asked, (*rules, *where.values))[0]
+    return Saved(len(rules), int(str(found or 0)), int(str(of)))
+
+
+def periods(store: Store, where: Where = EVERYTHING) -> list[Period]:
+    """Return how many pieces of each month are damaged, broken or set aside, by editor and month."""
+    asked = f"""
+        SELECT results.editor, CASE WHEN date GLOB '[12][0-9][0-9][0-9]-[01][0-9]*' THEN substr(date, 1, 7) ELSE '' END,
+          count(*), sum(verdict IN ('damaged', 'broken', 'set-aside'))
+        FROM {_JOINED} WHERE ({where.sql}) GROUP BY 1, 2 ORDER BY 1, 2"""
+    return [Period._make(row) for row in store.rows(asked, where.values)]
+
+
+def fills(store: Store, where: Where = EVERYTHING) -> list[Fill]:
+    """Return how far pieces use up limits."""
+    asked = (
+        f"""SELECT results.editor, "limit", full FROM {_JOINED} WHERE "limit" <> '' AND ({where.sql}) ORDER BY 1, 2"""
+    )
+    return [Fill._make(row) for row in store.rows(asked, where.values)]
 
 
 def rows(store: Store, where: Where = EVERYTHING, most: int = -1, *, nearly_full: bool = False) -> list[Row]:

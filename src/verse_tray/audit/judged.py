@@ -37,6 +37,21 @@ class Cause(Struct, frozen=True):
     """What it says there."""
 
 
+class Fit(Struct, frozen=True):
+    """A piece as it was rewritten for an editor."""
+
+    texts: tuple[str, ...]
+    """What is to be pasted, in order."""
+    lines: tuple[str, ...]
+    """What was done, and what is still lost."""
+    before: int
+    """How much readers get of it as it was written, of 100."""
+    after: int
+    """How much they get of it now."""
+    changed: bool
+    """Whether anything was done at all."""
+
+
 class Judged(Struct, frozen=True):
     """What an editor makes of a piece."""
 
@@ -64,6 +79,8 @@ class Judged(Struct, frozen=True):
     """Why it was set aside."""
     causes: tuple[Cause, ...] = ()
     """What hurts it, the worst first."""
+    fit: Fit | None = None
+    """The piece as it was rewritten, where that was asked; the verdict is then what comes of that."""
 
 
 def key_of(editor: Editor) -> str:

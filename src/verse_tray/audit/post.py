@@ -20,6 +20,8 @@ class Post(Struct, frozen=True):
     """Address of its page; empty where nobody says."""
     date: str = ""
     """Its date, as the source writes it; empty for none."""
+    read: float = 1.0
+    """How much of the source was read when it came, 0 to 1."""
 
     @property
     def hash(self) -> str:

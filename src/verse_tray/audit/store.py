@@ -6,15 +6,22 @@ import sqlite3
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import NamedTuple
 from urllib.parse import quote
 
 from verse_tray.audit.judged import Cause, Judged
 from verse_tray.audit.post import Post
 from verse_tray.model.errors import InputError
 
-FORMAT = "verse-tray-audit/1"
+FORMAT = "verse-tray-audit/2"
 _SCHEMA = """
 CREATE TABLE IF NOT EXISTS about (name TEXT PRIMARY KEY, value TEXT NOT NULL);
+CREATE TABLE IF NOT EXISTS sources (
+  name TEXT PRIMARY KEY, site TEXT NOT NULL, folder TEXT NOT NULL, "column" TEXT, "table" TEXT
+) WITHOUT ROWID;
+CREATE TABLE IF NOT EXISTS editors (
+  name TEXT PRIMARY KEY, asked TEXT NOT NULL, folder TEXT NOT NULL
+) WITHOUT ROWID;
 CREATE TABLE IF NOT EXISTS posts (
   id INTEGER PRIMARY KEY, source TEXT NOT NULL, name TEXT NOT NULL, address TEXT NOT NULL, date TEXT NOT NULL,
   hash TEXT NOT NULL, size INTEGER NOT NULL, seen INTEGER NOT NULL, UNIQUE (source, name)
@@ -33,6 +40,34 @@ CREATE TABLE IF NOT EXISTS causes (
 ) WITHOUT ROWID;
 CREATE INDEX IF NOT EXISTS causes_by_rule ON causes (rule, editor);
 """
+
+
+class SourceRow(NamedTuple):
+    """A source, and how it was read."""
+
+    name: str
+    """As it was named."""
+    site: str = ""
+    """The site that it is; empty for what is a path or a pattern."""
+    folder: str = ""
+    """The folder that it was named from."""
+    column: str | None = None
+    """Column of markup, where one was named."""
+    table: str | None = None
+    """Table of a database, where one was named."""
+
+
+class EditorRow(NamedTuple):
+    """An editor, and where it is described."""
+
+    name: str
+    """What it is called in the store."""
+    asked: str
+    """By which name or path it was asked for."""
+    folder: str
+    """The folder that the path was named from."""
+
+
 _PATIENCE = 60  # seconds that another run may keep it locked
 
 
@@ -99,6 +134,24 @@ class Store:
                 "INSERT INTO about VALUES ('run', '1') ON CONFLICT (name) DO UPDATE SET value = value + 1"
             )
             return int(self._connection.execute("SELECT value FROM about WHERE name = 'run'").fetchone()[0])
+
+    def note_ways(self, sources: Iterable[SourceRow], editors: Iterable[EditorRow]) -> None:
+        """Keep how sources are read, and where editors are described."""
+        with self._told(), self._connection:
+            self._connection.executemany("INSERT OR REPLACE INTO editors VALUES (?, ?, ?)", editors)
+            self._connection.executemany(
+                "INSERT OR REPLACE INTO sources VALUES (?, ?, ?, ?, ?)",
+                [(_whole(each.name), each.site, _whole(each.folder), each.column, each.table) for each in sources],
+            )
+
+    def sources(self) -> list[SourceRow]:
+        """Return the sources."""
+        asked = 'SELECT name, site, folder, "column", "table" FROM sources ORDER BY name'
+        return [SourceRow(*row) for row in self.rows(asked)]  # type: ignore[arg-type]
+
+    def editors(self) -> list[EditorRow]:
+        """Return the editors."""
+        return [EditorRow(*map(str, row)) for row in self.rows("SELECT name, asked, folder FROM editors ORDER BY name")]
 
     def see(self, posts: Iterable[Post], run: int) -> list[tuple[int, dict[str, tuple[str, str]]]]:
         """Note that a run has come by pieces; return their numbers, and hash and key of their results by editor."""

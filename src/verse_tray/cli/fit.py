@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from verse_tray.cli.options import Format, Threshold
+from verse_tray.cli.options import Format, Threshold, only_options
 
 if TYPE_CHECKING:
     from verse_tray.fitting.fit import Fitted
@@ -68,6 +68,22 @@ def command(
     fail_on: Annotated[
         Threshold, typer.Option("--fail-on", help="Worst of what readers get afterwards that exits with 1.")
     ] = Threshold.DAMAGED,
+    store: Annotated[
+        Path | None,
+        typer.Option(
+            "--from",
+            metavar="STORE",
+            exists=True,
+            dir_okay=False,
+            help="Repair what an audit found damaged or broken: its pieces go into the folder -o, each explained.",
+        ),
+    ] = None,
+    where: Annotated[
+        str, typer.Option("--where", metavar="FILTER", help="With --from: only these, as audit has it.")
+    ] = "",
+    workers: Annotated[
+        int, typer.Option("--workers", min=0, max=256, help="With --from: processes that work at once; 0: all cores.")
+    ] = 0,
     out: Annotated[
         Path | None,
         typer.Option("-o", "--out", metavar="PATH", help="File to write to; for several editors a folder."),
@@ -89,6 +105,7 @@ def command(
       verse-tray fit sign-off.html --editor mail-signoff --icons https://pictures.example.org/ -o mail.html
       verse-tray fit low-water-walk.html --editor course-page --show columns
       verse-tray fit low-water-walk.html --editor course-page --without made-text
+      verse-tray fit --from audit.sqlite --where 'editor=course-page' -o repaired
     """
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.screen import console, explain, print_raw, show, with_progress, write_result
@@ -100,8 +117,9 @@ def command(
     from verse_tray.tasks.files import read_piece
     from verse_tray.tasks.fit import FitRequest, fit_piece, mended_by_browsers
 
-    if file is None or not editor:
-        _fit_tray(context, file, fail_on)
+    of_store = store is not None or where or workers
+    if of_store or file is None or not editor:
+        (_fit_store if of_store else _fit_tray)(context)
         return
     many = len(set(editor)) > 1 or "all" in editor
     together, several = together and many, many and not together
@@ -146,15 +164,31 @@ def command(
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _fit_tray(context: typer.Context, file: str | None, fail_on: Threshold) -> None:
+def _fit_store(context: typer.Context) -> None:
+    """Repair what an audit found."""
+    from verse_tray.cli.fit_archive import fit_archive
+
+    given = context.params
+    if given["store"] is None:
+        raise typer.BadParameter("go with --from", param_hint="--where, --workers")
+    only_options(context, "goes without --from", "store", "where", "workers", "editor", "out", "fail_on")
+    if given["file"] is not None:
+        raise typer.BadParameter("the pieces come from the store: leave the file out", param_hint="--from")
+    out = None if given["out"] is None else Path(given["out"])
+    editors, fail_on = given["editor"] or [], Threshold(given["fail_on"])
+    fit_archive(Path(given["store"]), given["where"], given["workers"], editors, out, fail_on.value)
+
+
+def _fit_tray(context: typer.Context) -> None:
     """Fit the tray of this folder, where no file is named."""
     from verse_tray.cli.exits import ExitCode
     from verse_tray.cli.tray import fit_tray, tray_asked
     from verse_tray.model.findings import Verdict
 
-    if file is not None:
+    if context.params["file"] is not None:
         raise typer.BadParameter("name the editor that the piece goes into, or all", param_hint="--editor")
     tray_asked(context, "fail_on")
+    fail_on = Threshold(context.params["fail_on"])
     if fit_tray(None if fail_on is Threshold.NEVER else Verdict(fail_on.value)):
         raise typer.Exit(ExitCode.FOUND)
 

@@ -41,7 +41,8 @@ def posts(count: int, seed: int = 7) -> Iterator[tuple[str, str]]:
     rng = random.Random(seed)
     for number in range(count):
         title = f"Note {number + 1}: {rng.choice(_KINDS)} at {rng.choice(_PLACES)}"
-        parts = [_PARTS[rng.choices(range(len(_PARTS)), _WEIGHTS)[0]](rng) for _ in range(rng.randint(4, 60))]
+        weights = _WEIGHTS[number * len(_WEIGHTS) // count]
+        parts = [part(rng) for part in rng.choices(_PARTS, weights, k=rng.randint(4, 60))]
         yield title, f"<h2>{title}</h2>\n" + "\n".join(parts)
 
 
@@ -97,4 +98,10 @@ def _list(rng: random.Random) -> str:
 
 
 _PARTS = (_paragraph, _list, _table, _picture, _styled, _pasted, _film, _code)
-_WEIGHTS = (60, 8, 5, 7, 8, 6, 1, 1)
+_WEIGHTS = (  # by parts of the years: a word processor at first, then scripts and films, then neither
+    (60, 8, 5, 7, 4, 8, 0, 0),
+    (60, 8, 5, 7, 8, 4, 0.5, 0.3),
+    (60, 8, 5, 8, 10, 1, 3, 3),
+    (60, 8, 6, 9, 10, 0.2, 1, 1),
+    (70, 9, 6, 9, 0.5, 0, 0.3, 0.05),
+)

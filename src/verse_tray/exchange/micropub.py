@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from typing import Any
 
 import msgspec
@@ -12,6 +13,7 @@ from verse_tray.exchange.client import Answer, Client, ExchangeError, joined, or
 from verse_tray.markup.parse import parse_document
 
 _REL = re.compile(r"<([^>]*)>((?:[^,\"]|\"[^\"]*\")*)")
+_AT_ONCE = 40  # posts
 
 
 class Endpoint(Struct, frozen=True):
@@ -113,10 +115,42 @@ def listing(client: Client, endpoint: Endpoint) -> list[tuple[str, Stored]] | No
     Raises:
         ExchangeError: it could not be asked.
     """
-    answer = client.get(endpoint.address, accept="application/json", query={"q": "source", "limit": "40"})
+    found = _page(client, endpoint, {})
+    return None if found is None else found[0]
+
+
+def every_post(client: Client, endpoint: Endpoint) -> Iterator[tuple[str, Stored]]:
+    """Yield all posts of a site with their addresses, the latest first, some at a time.
+
+    Further posts are asked for by the mark that the site gives (``paging.after``), or else by ``offset``; a site that
+    understands neither gives the same ones again, and that is the end.
+
+    Raises:
+        ExchangeError: it does not list its posts, or could not be asked.
+    """
+    known: set[str] = set()
+    query: dict[str, str] = {}
+    while True:
+        found = _page(client, endpoint, query)
+        if found is None:
+            raise ExchangeError(f"{endpoint.address}: this site does not list its posts (q=source without an address).")
+        posts, after = found
+        new = [(url, stored) for url, stored in posts if url and url not in known]
+        yield from new
+        known.update(url for url, _ in new)
+        if not new:
+            return
+        query = {"after": after} if after else {"offset": str(len(known))}
+
+
+def _page(client: Client, endpoint: Endpoint, query: dict[str, str]) -> tuple[list[tuple[str, Stored]], str] | None:
+    """Return some posts and the mark of the next; None where the site does not list them."""
+    asked = {"q": "source", "limit": str(_AT_ONCE), **query}
+    answer = client.get(endpoint.address, accept="application/json", query=asked)
     if answer.status >= 300 or answer.kind != "application/json":
         return None
-    items = _json(answer).get("items")
+    data = _json(answer)
+    items, paging = data.get("items"), data.get("paging")
     if not isinstance(items, list):
         return None
     found = []
@@ -124,7 +158,8 @@ def listing(client: Client, endpoint: Endpoint) -> list[tuple[str, Stored]] | No
         if isinstance(item, dict) and isinstance(item.get("properties"), dict):
             (url,) = [each for each in item["properties"].get("url", []) if isinstance(each, str)][:1] or [""]
             found.append((url, _stored(item)))
-    return found
+    after = paging.get("after") if isinstance(paging, dict) else None
+    return found, after if isinstance(after, str) else ""
 
 
 def _link(answer: Answer) -> str | None:

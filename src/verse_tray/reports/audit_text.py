@@ -1,9 +1,7 @@
-"""What an audit found, the most useful first; in the terminal, as JSON and as CSV."""
+"""What an audit found, the most useful first; in the terminal and as JSON."""
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Iterator, Sequence
 
 import msgspec
@@ -13,10 +11,12 @@ from rich.padding import Padding
 from rich.table import Table
 from rich.text import Text
 
-from verse_tray.audit.answers import WORST, Drifted, Hurting, Row, Verdicts
+from verse_tray.audit.answers import WORST, Drifted, Hurting, Row, Saved, Verdicts
 from verse_tray.model.phrasing import counted, listed
 
 FORMAT = "verse-tray/1"
+SHOWN_RULES = 6
+"""Rules that are shown where not all are."""
 _STYLES = {"intact": "green", "rewritten": "green", "damaged": "yellow", "broken": "bold red", "set-aside": "bold red"}
 
 
@@ -35,6 +35,8 @@ class Answers(Struct):
     """The worst of them, or all that were asked for."""
     full: list[Row]
     """Those that are near a limit."""
+    saved: Saved
+    """What it would save to mend the first few rules."""
     drifted: list[Drifted] | None = None
     """Those whose verdict is another than it was; None where that was not asked."""
 
@@ -52,7 +54,12 @@ def audit_text(found: Answers, *, every: bool) -> Iterator[RenderableType]:
     yield Padding(_verdicts(found.verdicts), (1, 0, 1, 2))
     if found.causes:
         yield Text("What hurts most of them", "bold")
-        yield from _causes(found.causes if every else found.causes[:6])
+        yield from _causes(found.causes if every else found.causes[:SHOWN_RULES])
+        if found.saved.saved and found.saved.rules > 1:
+            yield Text(
+                f"  With all {found.saved.rules} mended, nothing would hurt {found.saved.saved:,} of the "
+                f"{found.saved.of:,} that are damaged or broken (a piece in two editors counts twice)."
+            )
         yield Text("")
     bad = [row for row in found.worst if row.verdict not in ("intact", "rewritten")]
     if bad or every:
@@ -64,7 +71,8 @@ def audit_text(found: Answers, *, every: bool) -> Iterator[RenderableType]:
         yield Padding(_full(found.full if every else found.full[:5]), (0, 0, 1, 2))
     if not every and bad:
         yield Text(
-            "All of them: --every. Some of them: --where 'verdict=broken and rule~scripts'. As a table: --export."
+            "All of them: --every. Some of them: --where 'verdict=broken and rule~scripts'. As a table: --export. As a "
+            "page: --report. Repaired: verse-tray fit --from."
         )
 
 
@@ -96,6 +104,8 @@ def _causes(found: Sequence[Hurting]) -> Iterator[RenderableType]:
         yield Text.assemble("  ", count, f"  {each.rule} in {listed(each.editors, 3)}")
         place = "" if each.line is None else f":{each.line}:{each.column}"
         yield Padding(Text(f"{each.example}{place}: {each.message}"), (0, 0, 0, 6))
+        if each.mend:
+            yield Padding(Text(f"▸ {each.mend}"), (0, 0, 0, 6))
 
 
 def _rows(found: Sequence[Row]) -> Iterator[RenderableType]:
@@ -136,22 +146,9 @@ def audit_json(found: Answers) -> str:
         "pieces": found.pieces,
         "editors": [{"editor": each.editor, "verdicts": each.counts} for each in found.verdicts],
         "causes": [each._asdict() for each in found.causes],
+        "saved": found.saved._asdict(),
         "rows": [each._asdict() for each in found.worst],
         "nearLimits": [each._asdict() for each in found.full],
         "drifted": None if found.drifted is None else [each._asdict() for each in found.drifted],
     }
     return msgspec.json.format(msgspec.json.encode(record), indent=2).decode() + "\n"
-
-
-def _safe(cell: object) -> object:
-    return f"'{cell}" if isinstance(cell, str) and cell[:1] in ("=", "+", "-", "@") else cell
-
-
-def audit_csv(rows: Sequence[Row]) -> bytes:
-    """Return rows as CSV (RFC 4180), in UTF-8; before what a spreadsheet would take for a formula stands a quote."""
-    made = io.StringIO(newline="")
-    writer = csv.writer(made)
-    writer.writerow(Row._fields)
-    for row in rows:
-        writer.writerow(map(_safe, row))
-    return made.getvalue().encode("utf-8", "replace")

@@ -1,28 +1,26 @@
-"""An audit: the pieces of an archive held against editors by several processes, kept in a store as they come."""
+"""An audit: the pieces of an archive held against editors by a crew, kept in a store as they come."""
 
 from __future__ import annotations
 
-import multiprocessing
-from collections import deque
 from collections.abc import Callable, Iterator
-from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
-from concurrent.futures.process import BrokenProcessPool
+from concurrent.futures import FIRST_COMPLETED, CancelledError, Future, wait
 from itertools import islice
 from pathlib import Path
 
 from msgspec import Struct
 
-from verse_tray.audit.judged import key_of
 from verse_tray.audit.post import Post
-from verse_tray.audit.sources.told import posts
-from verse_tray.audit.store import Store
+from verse_tray.audit.store import EditorRow, Store
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.model.errors import InputError
-from verse_tray.tasks.audit_worker import Done, Task, begin, set_aside, work
+from verse_tray.tasks import audit_sources
+from verse_tray.tasks.audit_crew import Crew, LocalCrew
+from verse_tray.tasks.audit_worker import Done, Settings, Task, set_aside
 
 _SEEN = 64  # pieces whose answers are looked up together
 _BATCH = 60_000  # characters that a worker gets at once, and at least one piece
 _AHEAD = 3  # batches for each worker that wait
+_LOOK = 5.0  # seconds after which a crew is looked at where nothing comes
 
 
 class AuditRequest(Struct, frozen=True):
@@ -35,7 +33,7 @@ class AuditRequest(Struct, frozen=True):
     into: str
     """The store."""
     workers: int = 1
-    """How many processes."""
+    """How many processes, on this machine."""
     column: str | None = None
     """Column of markup in tables; None to tell by its name."""
     table: str | None = None
@@ -44,6 +42,12 @@ class AuditRequest(Struct, frozen=True):
     """Seconds that a piece may take in an editor."""
     memory: int = 500
     """Megabytes that it may take."""
+    site: str | None = None
+    """A site whose posts are audited too, as :func:`verse_tray.tasks.sending_target.target_of` knows it."""
+    cluster: str | None = None
+    """Scheduler of a cluster, or its file, whose workers do the work; None for processes of this machine."""
+    called: str = ""
+    """What the editor is called in the store, where there is just one; empty for its own name."""
 
 
 class Tally(Struct):
@@ -57,6 +61,16 @@ class Tally(Struct):
     """Pairs that were known already."""
     gone: int = 0
     """Pieces that are not in their source any more."""
+    read: float = 0.0
+    """How much of the sources was read, 0 to 1."""
+    waiting: int = 0
+    """Pairs that were read and are not held yet."""
+
+    @property
+    def done(self) -> float:
+        """How much of the work is done, 0 to 1, as far as can be told."""
+        through = self.held + self.known
+        return self.read * through / max(1, through + self.waiting)
 
 
 def audit(request: AuditRequest, going: Callable[[Tally], None] = lambda tally: None) -> Tally:
@@ -67,7 +81,7 @@ def audit(request: AuditRequest, going: Callable[[Tally], None] = lambda tally: 
         going: Is given the tally now and then.
 
     Raises:
-        InputError: a source or the store cannot be used; what was kept until then stays.
+        InputError, ExchangeError: a source, the store or the cluster cannot be used; what was kept until then stays.
         UnknownEditorError, ProfileError: see :func:`verse_tray.load_editor`.
     """
     store = Store(Path(request.into))
@@ -82,36 +96,47 @@ class _Audit:
         self._request = request
         self._store = store
         self._going = going
-        self._run = store.next_run()
         self._tally = Tally()
-        self._editors = {
-            each.asked: each for each in chosen_editors(() if "all" in request.editors else request.editors)
-        }
-        self._keys = {asked: (each.name, key_of(each)) for asked, each in self._editors.items()}
-        if len({name for name, _ in self._keys.values()}) < len(self._keys):
+        editors = chosen_editors(() if "all" in request.editors else request.editors)
+        if request.called and len(editors) == 1:
+            editors = [editors[0].with_(name=request.called)]
+        if len({each.name for each in editors}) < len(editors):
             raise InputError("Two of the editors have the same name. Audit them into stores of their own.")
-        self._pool: ProcessPoolExecutor | None = None
+        self._settings = Settings(tuple(editors), request.longest, request.memory)
+        self._keys = self._settings.keys
+        self._sources = [audit_sources.of_path(each, request.column, request.table) for each in request.sources]
+        if request.site is not None:
+            self._sources.append(audit_sources.of_site(request.site))
+        self._run = store.next_run()
+        self._crew: Crew | None = None
         self._under_way: dict[Future[list[Done]], list[Task]] = {}
 
     def run(self) -> Tally:
         """Do all of it."""
+        if self._request.cluster is not None:
+            self._crew_at_work()  # what cannot be reached is told before anything is read
+        here = str(Path().absolute())
+        editors = [EditorRow(each.name, each.asked, here) for each in self._settings.editors]
+        self._store.note_ways(self._sources, editors)
         try:
             for batch in self._batches():
                 self._begin(batch)
-                if len(self._under_way) >= self._request.workers * _AHEAD:
+                while len(self._under_way) >= max(1, self._crew_at_work().size) * _AHEAD:
                     self._take()
             while self._under_way:
                 self._take()
         finally:
-            if self._pool is not None:
-                self._pool.shutdown(wait=False, cancel_futures=True)
-        self._tally.gone = self._store.forget(self._request.sources, self._run)
+            if self._crew is not None:
+                self._crew.close()
+        self._tally.gone = self._store.forget([each.name for each in self._sources], self._run)
         self._going(self._tally)
         return self._tally
 
     def _posts(self) -> Iterator[Post]:
-        for source in self._request.sources:
-            yield from posts(source, self._request.column, self._request.table)
+        for number, source in enumerate(self._sources):
+            for post in audit_sources.read(source):
+                self._tally.read = (number + post.read) / len(self._sources)
+                yield post
 
     def _batches(self) -> Iterator[list[Task]]:
         """Yield what is not known yet, in batches."""
@@ -122,13 +147,12 @@ class _Audit:
             for post, (number, known) in zip(some, self._store.see(some, self._run), strict=True):
                 self._tally.pieces += 1
                 hashed = post.hash
-                new = tuple(
-                    asked for asked, (name, key) in self._keys.items() if known.get(name, ("", "")) != (hashed, key)
-                )
+                new = tuple(name for name, key in self._keys.items() if known.get(name) != (hashed, key))
                 self._tally.known += len(self._keys) - len(new)
                 if new:
                     batch.append((number, hashed, post.markup, new))
                     size += len(post.markup) * len(new)
+                    self._tally.waiting += len(new)
                 if size >= _BATCH:
                     yield batch
                     batch, size = [], 0
@@ -136,49 +160,46 @@ class _Audit:
         if batch:
             yield batch
 
+    def _crew_at_work(self) -> Crew:
+        if self._crew is None:
+            if self._request.cluster is None:
+                self._crew = LocalCrew(self._settings, self._request.workers)
+            else:
+                from verse_tray.tasks.audit_cluster import ClusterCrew
+
+                self._crew = ClusterCrew(self._settings, self._request.cluster)
+        return self._crew
+
     def _begin(self, batch: list[Task]) -> None:
-        if self._pool is None:
-            names = ("forkserver", "spawn")
-            method = next(name for name in names if name in multiprocessing.get_all_start_methods())
-            bounds = (tuple(self._editors), self._request.longest, self._request.memory * 1_000_000)
-            context = multiprocessing.get_context(method)
-            self._pool = ProcessPoolExecutor(self._request.workers, context, begin, bounds)
-        self._under_way[self._pool.submit(work, batch)] = batch
+        self._under_way[self._crew_at_work().submit(batch)] = batch
 
     def _take(self) -> None:
         """Wait for a batch, and keep what came of it."""
-        done, _ = wait(self._under_way, return_when=FIRST_COMPLETED)
+        done, _ = wait(self._under_way, timeout=_LOOK, return_when=FIRST_COMPLETED)
+        if not done:
+            _ = self._crew_at_work().size  # says so where it has had nobody for too long
         for future in done:
-            batch = self._under_way.pop(future, None)
-            if batch is None:
-                continue
-            try:
+            batch = self._under_way.pop(future)
+            error = None if future.cancelled() else future.exception()
+            if error is None and not future.cancelled():
                 self._keep(future.result())
-            except BrokenProcessPool:
-                self._one_by_one([batch, *self._under_way.values()])
-                return
+            elif self._crew_at_work().lost(error or CancelledError()):
+                self._once_more(batch)
+            elif error is not None:
+                raise error
 
     def _keep(self, results: list[Done]) -> None:
         self._store.keep([(number, hashed, each) for number, hashed, each in results])
         self._tally.held += len(results)
+        self._tally.waiting -= len(results)
         self._going(self._tally)
 
-    def _one_by_one(self, batches: list[list[Task]]) -> None:
-        """Hold pieces one after the other, once a worker was lost: the one with which it is lost again is set aside."""
-        self._under_way.clear()
-        self._pool = None
-        every = (task for batch in batches for task in batch)
-        waiting = deque(
-            (number, hashed, markup, (asked,)) for number, hashed, markup, names in every for asked in names
-        )
-        while waiting:
-            task = waiting.popleft()
-            self._begin([task])
-            (future,) = self._under_way
-            try:
-                self._keep(future.result())
-            except BrokenProcessPool:
-                self._pool = None
-                name, key = self._keys[task[3][0]]
-                self._keep([(task[0], task[1], set_aside(name, key, "the process that held it was ended"))])
-            self._under_way.clear()
+    def _once_more(self, batch: list[Task]) -> None:
+        """Hold the pieces of a batch one by one, as whoever held it was lost; one alone is set aside."""
+        if len(batch) > 1:
+            for task in batch:
+                self._begin([task])
+            return
+        ((number, hashed, _, names),) = batch
+        why = "the workers that held it were ended"
+        self._keep([(number, hashed, set_aside(name, self._keys[name], why)) for name in names])

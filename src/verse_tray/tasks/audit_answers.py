@@ -7,19 +7,21 @@ from pathlib import Path
 from verse_tray.audit import answers as ask
 from verse_tray.audit.store import Store
 from verse_tray.audit.where import where
-from verse_tray.reports.audit_text import Answers
+from verse_tray.model.moments import now
+from verse_tray.reports.audit_text import SHOWN_RULES, Answers
 
 _WORST = 40  # pieces that are asked for where not all are
 
 
-def answers(path: Path, asked: str, against: Path | None = None, *, every: bool = False) -> Answers:
+def answers(path: Path, asked: str, against: Path | None = None, *, rows: bool = False, rules: bool = False) -> Answers:
     """Return what a store says.
 
     Args:
         path: The store.
         asked: A filter; empty for all.
         against: An older store, to be told what has changed since; None for none.
-        every: Whether all pieces are wanted.
+        rows: Whether all pieces are wanted.
+        rules: Whether it is told of all rules what it would save to mend them, and not just of the first few.
 
     Raises:
         InputError: a store or the filter cannot be used.
@@ -31,14 +33,37 @@ def answers(path: Path, asked: str, against: Path | None = None, *, every: bool 
         if against is not None:
             store.attach(against)
             drifted = ask.drifted(store, condition)
+        causes = ask.causes(store, condition)
         return Answers(
             str(path),
             ask.count(store),
             ask.verdicts(store, condition),
-            ask.causes(store, condition),
-            ask.rows(store, condition, -1 if every else _WORST),
-            ask.rows(store, condition, -1 if every else _WORST, nearly_full=True),
+            causes,
+            ask.rows(store, condition, -1 if rows else _WORST),
+            ask.rows(store, condition, -1 if rows else _WORST, nearly_full=True),
+            ask.saved(store, [each.rule for each in (causes if rules else causes[:SHOWN_RULES])], condition),
             drifted,
         )
+    finally:
+        store.close()
+
+
+def page(path: Path, asked: str, found: Answers) -> bytes:
+    """Return the page of a store, with its figures.
+
+    Args:
+        path: The store.
+        asked: The filter that the answers were asked with.
+        found: The answers.
+
+    Raises:
+        InputError: a store or the filter cannot be used, or Matplotlib is missing.
+    """
+    from verse_tray.reports.archive.page import archive_page
+
+    condition = where(asked)
+    store = Store(path, existing=True)
+    try:
+        return archive_page(found, ask.periods(store, condition), ask.fills(store, condition), asked, now()[:10])
     finally:
         store.close()

@@ -2,23 +2,59 @@
 
 from __future__ import annotations
 
-import multiprocessing
-import multiprocessing.connection
+import hashlib
 import os
+import pickle
+import queue
 import signal
+import sys
 import threading
 import time
+from collections.abc import Callable, Iterator
+from functools import cached_property
 from types import FrameType
 
-from verse_tray.audit.judged import SET_ASIDE, Judged, judged, key_of
-from verse_tray.editors.load import Editor, load_editor
+from msgspec import Struct
+
+from verse_tray import __version__
+from verse_tray.audit.judged import SET_ASIDE, Fit, Judged, judged, key_of
+from verse_tray.editors.load import Editor
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
 
 Task = tuple[int, str, str, tuple[str, ...]]
-"""Number of a piece, hash, markup, and the editors (as they were asked for) that it is held against."""
+"""Number of a piece, hash, markup, and the names of the editors that it is held against."""
 Done = tuple[int, str, Judged]
 """Number of a piece, hash, and what came of it in an editor."""
+
+
+_IDLE = 600.0  # seconds without work after which a worker ends; whoever needs it again begins another
+
+
+class Settings(Struct, frozen=True, dict=True):
+    """What workers have to know; can be pickled."""
+
+    editors: tuple[Editor, ...]
+    """The editors."""
+    longest: float = 20.0
+    """Seconds that a piece may take in an editor."""
+    memory: int = 500
+    """Megabytes that it may take; 0 for no bound."""
+    version: str = __version__
+    """Version of the program that asks."""
+    fits: bool = False
+    """Whether pieces are rewritten for the editors, and not just held against them."""
+
+    @cached_property
+    def keys(self) -> dict[str, str]:
+        """What answers depend on, by the editor's name."""
+        return {editor.name: key_of(editor) for editor in self.editors}
+
+    @property
+    def key(self) -> str:
+        """What tells these settings from others."""
+        said = repr((sorted(self.keys.items()), self.longest, self.memory, self.version, self.fits))
+        return hashlib.sha256(said.encode()).hexdigest()[:16]
 
 
 class _TooLongError(BaseException):
@@ -28,51 +64,61 @@ class _TooLongError(BaseException):
 class Worker:
     """What a worker knows."""
 
-    def __init__(self, editors: tuple[str, ...], longest: float, memory: int) -> None:
-        """Load the editors.
-
-        Args:
-            editors: As they were asked for.
-            longest: Seconds that a piece may take in an editor.
-            memory: Bytes that it may take; 0 for no bound.
-        """
-        self._editors: dict[str, tuple[Editor, str]] = {}
-        for asked in editors:
-            editor = load_editor(asked)
-            self._editors[asked] = editor, key_of(editor)
-        self._longest = longest
+    def __init__(self, settings: Settings) -> None:
+        self._editors = {editor.name: (editor, settings.keys[editor.name]) for editor in settings.editors}
+        self._longest = settings.longest
+        self._do = _fitted if settings.fits else judged
         self._bounded = hasattr(signal, "setitimer")
         if self._bounded:
             signal.signal(signal.SIGALRM, _time_is_up)
-        if memory:
-            _bound_memory(memory)
+        if settings.memory:
+            _bound_memory(settings.memory * 1_000_000)
 
-    def work(self, tasks: list[Task]) -> list[Done]:
-        """Hold pieces against editors."""
-        done: list[Done] = []
+    def work(self, tasks: list[Task]) -> Iterator[Done]:
+        """Hold pieces against editors; yields each result as it comes, in the order of the tasks and their editors."""
         for number, hashed, markup, editors in tasks:
             piece = Piece(Source(markup))
-            done += [(number, hashed, self._judged(piece, asked)) for asked in editors]
-        return done
+            for name in editors:
+                yield number, hashed, self._judged(piece, name)
 
-    def _judged(self, piece: Piece, asked: str) -> Judged:
-        editor, key = self._editors[asked]
+    def _judged(self, piece: Piece, name: str) -> Judged:
+        editor, key = self._editors[name]
         begun = time.perf_counter()
         why = ""
         try:
             if self._bounded:
                 signal.setitimer(signal.ITIMER_REAL, self._longest)
-            return judged(piece, editor, key)
+            return self._do(piece, editor, key)
         except _TooLongError:
-            why = f"it takes longer than {self._longest:g} s"
+            why = too_long(self._longest)
         except MemoryError:
             why = "it takes too much memory"
         except RecursionError:
             why = "it is nested too deeply"
+        except Exception as error:  # told with the piece: thousands of others are none the worse for it
+            why = f"a fault of ours: {type(error).__name__}: {error}"
         finally:
             if self._bounded:
                 signal.setitimer(signal.ITIMER_REAL, 0)
-        return set_aside(editor.name, key, why, time.perf_counter() - begun)
+        return set_aside(name, key, why, time.perf_counter() - begun)
+
+
+def _fitted(piece: Piece, editor: Editor, key: str) -> Judged:
+    """Rewrite a piece for an editor."""
+    from verse_tray.fitting.fit import fit
+    from verse_tray.fitting.judge import of_hundred
+    from verse_tray.reports.fit_text import fit_lines
+
+    begun = time.perf_counter()
+    done = fit(piece, editor)
+    before, after = of_hundred(done.before.share), of_hundred(done.share)
+    made = Fit(done.texts, tuple(fit_lines(done)), before, after, done.changed)
+    return Judged(editor.name, key, done.verdict.value, after, seconds=time.perf_counter() - begun, fit=made)
+
+
+def too_long(longest: float) -> str:
+    """Return why a piece is set aside that takes so many seconds."""
+    return f"it takes longer than {longest:g} s"
 
 
 def set_aside(editor: str, key: str, why: str, seconds: float = 0.0) -> Judged:
@@ -96,24 +142,30 @@ def _bound_memory(more: int) -> None:
         return
 
 
-_worker: list[Worker] = []
+def serve() -> None:
+    """Be a worker: settings and lists of tasks come as pickles on standard input, results go to standard output.
+
+    The process ends with its input, even in the middle of a piece: whoever began it is gone then.
+    """
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # who has begun us tells us when to end
+    answers = os.fdopen(os.dup(1), "wb")
+    os.dup2(2, 1)  # nothing else gets among the answers
+    asked: queue.SimpleQueue[list[Task]] = queue.SimpleQueue()
+    settings: Settings = pickle.load(sys.stdin.buffer)
+    threading.Thread(target=_listen, args=(asked.put,), daemon=True).start()
+    worker = Worker(settings)
+    try:
+        while True:
+            for done in worker.work(asked.get(timeout=_IDLE)):
+                pickle.dump(done, answers, pickle.HIGHEST_PROTOCOL)
+                answers.flush()
+    except (MemoryError, BrokenPipeError, queue.Empty):
+        os._exit(2)
 
 
-def begin(editors: tuple[str, ...], longest: float, memory: int) -> None:
-    """Make this process a worker; see :class:`Worker`."""
-    signal.signal(signal.SIGINT, signal.SIG_IGN)  # the run that has begun us tells us when to end
-    threading.Thread(target=_end_with_parent, daemon=True).start()
-    _worker[:] = [Worker(editors, longest, memory)]
-
-
-def _end_with_parent() -> None:
-    """End this process when the run that has begun it is gone, however that ended."""
-    parent = multiprocessing.parent_process()
-    if parent is not None:
-        multiprocessing.connection.wait([parent.sentinel])
-        os._exit(1)
-
-
-def work(tasks: list[Task]) -> list[Done]:
-    """Hold pieces against editors, in a process that was begun as a worker."""
-    return _worker[0].work(tasks)
+def _listen(heard: Callable[[list[Task]], None]) -> None:
+    while True:
+        try:
+            heard(pickle.load(sys.stdin.buffer))
+        except (EOFError, OSError, MemoryError, pickle.UnpicklingError):
+            os._exit(2)

@@ -31,18 +31,21 @@ def of_xml(source: str, path: Path) -> Iterator[Post]:
     known = False
     stack: list[ElementTree.Element] = []
     try:
-        for event, element in iterparse(str(path), ("start", "end")):
-            if event == "start":
-                known = known or element.tag in (f"{_ATOM}feed", "rss") or element.tag.endswith("}RDF")
-                stack.append(element)
-                continue
-            stack.pop()
-            if element.tag == f"{_ATOM}entry" or element.tag in _RSS:
-                number += 1
-                yield (_atom if element.tag == f"{_ATOM}entry" else _rss)(source, number, element)
-                element.clear()
-                if stack:
-                    stack[-1].remove(element)  # else an empty shell of each stays
+        with path.open("rb") as file:
+            size = max(1, path.stat().st_size)
+            for event, element in iterparse(file, ("start", "end")):
+                if event == "start":
+                    known = known or element.tag in (f"{_ATOM}feed", "rss") or element.tag.endswith("}RDF")
+                    stack.append(element)
+                    continue
+                stack.pop()
+                if element.tag == f"{_ATOM}entry" or element.tag in _RSS:
+                    number += 1
+                    read = min(1.0, file.tell() / size)
+                    yield (_atom if element.tag == f"{_ATOM}entry" else _rss)(source, number, element, read)
+                    element.clear()
+                    if stack:
+                        stack[-1].remove(element)  # else an empty shell of each stays
     except ElementTree.ParseError as error:
         line, column = error.position
         told = str(error).split(":")[0]
@@ -53,7 +56,7 @@ def of_xml(source: str, path: Path) -> Iterator[Post]:
         raise InputError(f"{path}: this is XML, and neither Atom nor RSS.")
 
 
-def _atom(source: str, number: int, entry: ElementTree.Element) -> Post:
+def _atom(source: str, number: int, entry: ElementTree.Element, read: float) -> Post:
     content = entry.find(f"{_ATOM}content")
     content = entry.find(f"{_ATOM}summary") if content is None else content
     markup = "" if content is None else _of_content(content)
@@ -61,7 +64,7 @@ def _atom(source: str, number: int, entry: ElementTree.Element) -> Post:
     address = shown[0].get("href", "") if shown else ""
     date = entry.findtext(f"{_ATOM}published") or entry.findtext(f"{_ATOM}updated") or ""
     name = entry.findtext(f"{_ATOM}id") or address or str(number)
-    return Post(source, name.strip(), markup, address, date.strip())
+    return Post(source, name.strip(), markup, address, date.strip(), read)
 
 
 def _of_content(content: ElementTree.Element) -> str:
@@ -81,13 +84,13 @@ def _escaped(text: str) -> str:
     return text.replace("&", "&amp;").replace("<", "&lt;")
 
 
-def _rss(source: str, number: int, item: ElementTree.Element) -> Post:
+def _rss(source: str, number: int, item: ElementTree.Element, read: float) -> Post:
     found = {element.tag.rpartition("}")[2] if "rss/1.0/}" in element.tag else element.tag: element for element in item}
     text = {tag: "".join(element.itertext()) for tag, element in found.items()}
     markup = text.get(_CONTENT, text.get("encoded", text.get("description", "")))
     address = text.get("link", "").strip()
     name = text.get("guid", "").strip() or address or str(number)
-    return Post(source, name, markup, address, _dated(text.get("pubDate", "").strip()))
+    return Post(source, name, markup, address, _dated(text.get("pubDate", "").strip()), read)
 
 
 def _dated(date: str) -> str:
@@ -116,13 +119,13 @@ def of_json(source: str, path: Path) -> Iterator[Post]:
         raise InputError(f"{path}: this JSON is no feed: a list named items was expected.")
     for number, item in enumerate(items, 1):
         if isinstance(item, dict):
-            yield _json_item(source, number, item)
+            yield _json_item(source, number, item, number / len(items))
 
 
-def _json_item(source: str, number: int, item: dict[str, Any]) -> Post:
+def _json_item(source: str, number: int, item: dict[str, Any], read: float) -> Post:
     markup = item.get("content_html")
     if not isinstance(markup, str):
         markup = _escaped(str(item.get("content_text", "")))
     address = str(item.get("url", ""))
     date = str(item.get("date_published", item.get("date_modified", "")))
-    return Post(source, str(item.get("id", "")) or address or str(number), markup, address, date)
+    return Post(source, str(item.get("id", "")) or address or str(number), markup, address, date, read)

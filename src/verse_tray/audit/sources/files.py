@@ -20,15 +20,14 @@ def of_folder(source: str, folder: Path) -> Iterator[Post]:
     Raises:
         InputError: there are none, or one cannot be read.
     """
-    none = True
-    for path in sorted(path for path in folder.rglob("*") if path.suffix.lower() in ENDINGS and path.is_file()):
-        none = False
-        yield from of_file(source, path, path.relative_to(folder).as_posix())
-    if none:
+    found = sorted(path for path in folder.rglob("*") if path.suffix.lower() in ENDINGS and path.is_file())
+    if not found:
         raise InputError(f"{source}: there is no file of HTML in this folder.")
+    for number, path in enumerate(found, 1):
+        yield from of_file(source, path, path.relative_to(folder).as_posix(), number / len(found))
 
 
-def of_file(source: str, path: Path, name: str) -> Iterator[Post]:
+def of_file(source: str, path: Path, name: str, read: float = 1.0) -> Iterator[Post]:
     """Yield a file of HTML; its date is when it was changed last.
 
     Raises:
@@ -39,4 +38,4 @@ def of_file(source: str, path: Path, name: str) -> Iterator[Post]:
         changed = datetime.fromtimestamp(path.stat().st_mtime, UTC)
     except OSError as error:
         raise InputError(f"{path}: it cannot be read: {error.strerror or error}.") from None
-    yield Post(source, name, page_text(data), "", changed.isoformat(timespec="seconds"))
+    yield Post(source, name, page_text(data), "", changed.isoformat(timespec="seconds"), read)

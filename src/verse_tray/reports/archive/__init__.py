@@ -1,0 +1,1 @@
+"""What an audit found as a page, with a heat map and the sizes against the limits."""

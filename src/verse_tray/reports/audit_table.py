@@ -1,0 +1,43 @@
+"""A row for each piece and editor of an audit, as CSV (RFC 4180) or Parquet, through pandas (extra ``audit``)."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
+from verse_tray.audit.answers import Row
+from verse_tray.model.errors import InputError, not_installed
+
+if TYPE_CHECKING:
+    from pandas import DataFrame
+
+ENDINGS = (".csv", ".parquet")
+"""Endings of the files that a table can be written to."""
+
+
+def audit_table(rows: Sequence[Row], ending: str) -> bytes:
+    """Return rows as a file of that ending; in CSV a quote stands before what a spreadsheet would take for a formula.
+
+    Raises:
+        InputError: pandas is missing, or what it writes Parquet with.
+    """
+    try:
+        import pandas
+
+        frame = pandas.DataFrame(rows, columns=list(Row._fields))
+        if ending == ".parquet":
+            made = io.BytesIO()
+            frame.to_parquet(made, engine="pyarrow", index=False)
+            return made.getvalue()
+    except ImportError as error:
+        missing = error if error.name else ImportError(name="pyarrow")
+        raise InputError(not_installed("--export", missing, "audit")) from None
+    return _safe(frame).to_csv(index=False, lineterminator="\r\n").encode("utf-8", "replace")
+
+
+def _safe(frame: DataFrame) -> DataFrame:
+    texts = frame.select_dtypes(exclude="number").columns
+    return frame.assign(
+        **{name: frame[name].astype(str).str.replace(r"^(?=[=+@-])", "'", regex=True) for name in texts}
+    )

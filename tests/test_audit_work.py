@@ -1,0 +1,294 @@
+"""What an audit's findings are used for: drift, repair, tables, pages; and a cluster that does the work."""
+
+from __future__ import annotations
+
+import json
+import re
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from contextlib import suppress
+from pathlib import Path
+
+import pytest
+
+from support.practice import Practice
+from support.program import PROGRAM, run
+from verse_tray.audit.answers import Period, Row
+from verse_tray.audit.mends import MENDS
+from verse_tray.audit.sources.told import posts
+from verse_tray.audit.store import Store
+from verse_tray.demo.archive import posts as made_posts
+from verse_tray.editors.load import load_editor
+from verse_tray.exchange import micropub
+from verse_tray.exchange.client import Client
+from verse_tray.fitting.table import STRATEGIES
+from verse_tray.journeys.journey import journey
+from verse_tray.model.errors import InputError
+from verse_tray.reports.archive.figures import grid_of_periods, grid_of_pieces
+from verse_tray.tasks import audit_child
+from verse_tray.tasks.audit import AuditRequest, Tally, audit
+from verse_tray.tasks.audit_child import Child
+from verse_tray.tasks.audit_worker import Settings
+
+PROFILE = 'format = "verse-tray-editor/1"\ntitle = "Ours"\nsummary = "Ours."\n[save]\nremoveElements = ["{}"]\n'
+ASKED = "SELECT name, editor, verdict, alike, stored FROM results JOIN posts ON posts.id = post ORDER BY name, editor"
+
+
+def archive(folder: Path, pieces: dict[str, str]) -> None:
+    for name, markup in pieces.items():
+        (folder / name).parent.mkdir(parents=True, exist_ok=True)
+        (folder / name).write_text(markup, "utf-8")
+
+
+def test_an_editor_as_it_was_tells_which_pieces_its_change_hurts(tmp_path: Path) -> None:
+    archive(tmp_path / "posts", {"a.html": "<p>a</p>", "b.html": "<p>b<s>c</s></p>", "c.html": "<u>d</u><s>e</s>"})
+    for name, element in (("ours", "s"), ("old", "u")):
+        archive(tmp_path / name, {"editor.toml": PROFILE.format(element)})
+    told = run("audit", "posts", "--editor", "./ours", "--was", "./old", "--format", "json", cwd=tmp_path)
+    drifted = {row["name"]: (row["was"], row["now"], row["because"]) for row in json.loads(told.stdout)["drifted"]}
+    assert drifted == {"b.html": ("intact", "broken", "editor")}
+    assert Store(tmp_path / "audit.was.sqlite", existing=True).rows("SELECT DISTINCT editor FROM results") == [
+        ("ours",)
+    ]
+    for wrong in (("--was", "./old"), ("--editor", "all", "--was", "./old"), ("--editor", "./ours", "--was", "./none")):
+        assert run("audit", "posts", *wrong, cwd=tmp_path).returncode == 2
+
+
+def test_what_is_damaged_is_repaired_and_explained(tmp_path: Path) -> None:
+    column = '<p align="right">low</p><font color="#a00">water</font>' * 3
+    archive(tmp_path / "posts", {"old/a.html": column, "b.html": "<p>b</p>", "c.html": f"<h2>c</h2>{column}"})
+    text = "name,body\nhttps://a.example/2026/x,<p onclick=x()>e</p>\nhttps://b.example/2026/x,<script>1</script><p>f\n"
+    (tmp_path / "rows.csv").write_text(text)
+    made = run("audit", "posts", "rows.csv", "--editor", "course-page", "--editor", "mail-signoff", cwd=tmp_path)
+    found = Store(tmp_path / "audit.sqlite", existing=True).rows(ASKED)
+    bad = [(name, editor) for name, editor, verdict, *_ in found if verdict in ("damaged", "broken")]
+    assert (made.returncode, len(bad) > 3) == (1, True), found
+    (tmp_path / "elsewhere").mkdir()
+    told = run("fit", "--from", "../audit.sqlite", "-o", "out", "--fail-on", "never", cwd=tmp_path / "elsewhere")
+    assert told.returncode == 0, told.stderr
+    out = tmp_path / "elsewhere" / "out"
+    index = out.joinpath("pieces.csv").read_text().splitlines()[1:]
+    assert sorted(tuple(line.split(",")[i] for i in (0, 2)) for line in index) == sorted(bad)
+    texts = {post.name: post.markup for each in ("posts", "rows.csv") for post in posts(str(tmp_path / each), None)}
+    for line in index:
+        name, _, editor, _, verdict, before, after, files, _ = line.split(",")
+        assert int(after) >= int(before)
+        if files:
+            fitted, why = [out / each for each in files.split()]
+            assert journey(fitted.read_text(), editor).verdict.value in (verdict, "intact", "rewritten"), line
+            assert (fitted.read_text() != texts[name], name in why.read_text()) == (True, True)
+    (tmp_path / "posts" / "b.html").write_text("<p>new</p>")
+    (tmp_path / "posts" / "c.html").write_text("<p>changed</p>")
+    (tmp_path / "posts" / "old" / "a.html").unlink()
+    again = run("fit", "--from", "audit.sqlite", "--where", "source=posts", "-o", "elsewhere/out", cwd=tmp_path)
+    assert "changed since the audit, and left alone: c.html" in again.stderr
+    assert "gone from their source, and left alone: old/a.html" in again.stderr
+    assert (
+        "nothing to repair"
+        in run("fit", "--from", "audit.sqlite", "--where", "name=b.html", "-o", "x", cwd=tmp_path).stderr
+    )
+
+
+def test_repairing_writes_over_nothing_and_tells_what_it_cannot_do(tmp_path: Path) -> None:
+    archive(tmp_path / "posts", {"a.html": "<p>a<s>b</s></p>"})
+    archive(tmp_path / "ours", {"editor.toml": PROFILE.format("s")})
+    run("audit", "posts", "--editor", "./ours", cwd=tmp_path)
+    for arguments, expected in (
+        (("-o", "posts"), "new, empty, or was written by this command"), ((), "name the folder"),
+        (("-o", "x", "--editor", "our"), "did you mean ours?"), (("-o", "x", "--where", "y"), "a comparison such as"),
+        (("-o", "x", "--only", "made-text"), "goes without --from"), (("a.html", "-o", "x"), "leave the file out"),
+    ):  # fmt: skip
+        told = run("fit", "--from", "audit.sqlite", *arguments, cwd=tmp_path)
+        assert (told.returncode, expected in told.stderr) == (2, True), (arguments, told.stderr)
+    (tmp_path / "ours" / "editor.toml").write_text(PROFILE.format("u"))
+    told = run("fit", "--from", "audit.sqlite", "-o", "x", cwd=tmp_path)
+    assert (told.returncode, "Audit again first" in told.stderr) == (2, True)
+    assert (tmp_path / "posts" / "a.html").read_text() == "<p>a<s>b</s></p>"
+    assert run("fit", "x.html", "--where", "name=a", cwd=tmp_path).returncode == 2
+
+
+def test_tables_and_pages_say_what_the_store_says(tmp_path: Path) -> None:
+    import pandas
+
+    pieces = {f"{number:02}.html": markup for number, (_, markup) in enumerate(made_posts(24))}
+    archive(tmp_path / "posts", pieces)
+    run("audit", "posts", "--editor", "course-page", "--editor", "mail-signoff", cwd=tmp_path)
+    told = run("audit", "--export", "out.parquet", "--report", "out.html", cwd=tmp_path)
+    assert run("audit", "--export", "out.csv", cwd=tmp_path).returncode == told.returncode == 1, told.stderr
+    frame = pandas.read_parquet(tmp_path / "out.parquet")
+    assert len(frame) == len(pandas.read_csv(tmp_path / "out.csv")) == 48
+    stored = Store(tmp_path / "audit.sqlite", existing=True).rows(ASKED)
+    columns = ["name", "editor", "verdict", "alike", "stored"]
+    assert sorted(frame[columns].itertuples(index=False, name=None)) == sorted(stored)
+    page = (tmp_path / "out.html").read_text()
+    for verdict in ("intact", "rewritten", "damaged", "broken"):
+        number = sum(row[1] == "mail-signoff" and row[2] == verdict for row in stored)
+        assert (f'<b class="{verdict}">{number}</b>' in page) == bool(number)
+    assert page.count("data:image/svg+xml") == 2 and "http:" not in re.sub(r"https?://[\w.-]*\.example", "", page)
+    pandas.DataFrame({"id": list("abc"), "Html": ["<p>a", None, "<b>c"]}).to_parquet(tmp_path / "in.parquet")
+    assert [(post.name, post.markup) for post in posts(str(tmp_path / "in.parquet"))] == [
+        ("a", "<p>a"),
+        ("b", ""),
+        ("c", "<b>c"),
+    ]
+    (tmp_path / "cut.parquet").write_bytes((tmp_path / "in.parquet").read_bytes()[:99])
+    with pytest.raises(InputError, match=r"cut\.parquet: this Parquet file cannot be read"):
+        list(posts(str(tmp_path / "cut.parquet")))
+    with pytest.raises(InputError, match="did you mean Html"):
+        list(posts(str(tmp_path / "in.parquet"), "html"))
+
+
+def test_columns_of_the_heat_map_are_as_fine_as_can_be_read() -> None:
+    months = [f"{year}-{month:02}" for year in range(2012, 2026) for month in range(1, 13)]
+    for some, of, first, last in (
+        (months[:12], "month", "2012-01", "2012-12"), (months[:40], "quarter", "2012 Q1", "2015 Q2"),
+        (months, "year", "2012", "2025"), ([*months, ""], "year", "2012", "no date"),
+        ([""], "month", "no date", "no date"),
+    ):  # fmt: skip
+        grid = grid_of_periods([Period("a", month, 4, 1) for month in some] + [Period("b", some[0], 2, 2)])
+        assert (grid.of, grid.columns[0], grid.columns[-1]) == (of, first, last)
+        assert set(grid.shares[0][1:]) <= {0.25} and set(grid.shares[1][1:]) <= {None}
+        assert grid.shares[1][0] == 1
+    rows = [Row("s", f"{n}", "", "", "a", "damaged", 100 - n, 0, 0, 0, 0, "", 0, "", "") for n in range(18)]
+    grid_of = grid_of_pieces(rows)
+    assert grid_of is not None and grid_of.shares[0][3] == pytest.approx(0.03, abs=0.15)
+    assert grid_of_pieces([*rows, rows[0]._replace(name="x")]) is None
+
+
+def test_ways_of_mending_are_ways_that_there_are() -> None:
+    known = {each.name for each in STRATEGIES}
+    assert {name for mend in MENDS.values() for name in mend.strategies} <= known
+
+
+def test_the_posts_of_a_site_are_a_source(tmp_path: Path) -> None:
+    site = Practice(tmp_path / "practice")
+    try:
+        headers = {"Authorization": f"Bearer {site.token}", "Content-Type": "application/json"}
+        for number in range(45):
+            content = {"html": f"<p>{number}</p>" + "<script>1</script>" * (number % 9 == 0)}
+            body = {"type": ["h-entry"], "properties": {"content": [content], "name": [f"n{number}"]}}
+            assert site.ask("/micropub", "POST", json.dumps(body).encode(), headers)[0] == 201
+        told = run("audit", "--site", "./practice", "--editor", "code-box", "--format", "json", cwd=tmp_path)
+        assert told.returncode in (0, 1), told.stderr
+        found = json.loads(told.stdout)["rows"]
+        assert {re.sub(r"\D", "", row["name"].rpartition("/")[2]) for row in found} == {str(each) for each in range(45)}
+        assert all(row["address"].startswith(site.base) and row["date"] for row in found)
+    finally:
+        site.stop()
+    gone = run("audit", "--site", "./practice", "--editor", "code-box", cwd=tmp_path)
+    assert (gone.returncode, "verse-tray: " in gone.stderr) == (2, True)
+
+
+def test_a_site_that_gives_the_same_posts_again_is_read_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    asked: list[dict[str, str]] = []
+    pages = {"": (["a", "b"], "next"), "next": (["c"], "")}
+
+    def page(client: Client, endpoint: micropub.Endpoint, query: dict[str, str]) -> object:
+        asked.append(query)
+        names, after = pages.get(query.get("after", ""), ([], ""))
+        return [(name, micropub.Stored(name, "published", {})) for name in names], after
+
+    monkeypatch.setattr(micropub, "_page", page)
+    found = [
+        name for name, _ in micropub.every_post(Client("https://a.example"), micropub.Endpoint("https://a.example"))
+    ]
+    assert (found, asked) == (["a", "b", "c"], [{}, {"after": "next"}, {"offset": "3"}])
+
+
+def test_a_process_that_is_lost_is_begun_anew_and_the_piece_set_aside_at_the_second_time(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    serve = (
+        "import os, pathlib; from verse_tray.tasks import audit_worker as w; from verse_tray.audit import judged as j\n"
+        "def poison(piece, editor, key, real=w.judged):\n"
+        "    text = piece.source.text; once = pathlib.Path(os.environ['ONCE'])\n"
+        "    if 'once' in text and not once.exists(): once.touch(); os._exit(9)\n"
+        "    if 'always' in text: os._exit(9)\n"
+        "    if 'fault' in text: raise KeyError('x')\n"
+        "    if 'hang' in text: w.signal.pthread_sigmask(w.signal.SIG_BLOCK, [w.signal.SIGALRM]); w.time.sleep(99)\n"
+        "    return real(piece, editor, key)\n"
+        "w.judged = poison; w.serve()\n"
+    )
+    monkeypatch.setenv("ONCE", str(tmp_path / "once"))
+    monkeypatch.setattr(audit_child, "_SERVE", serve)
+    monkeypatch.setattr(audit_child, "_GRACE", 1.0)
+    child = Child(Settings((load_editor("blog-post"), load_editor("code-box")), 1.5))
+    names = ("blog-post", "code-box")
+    texts = ("<p>a", "<p>once", "<p>always", "<p>b", "<p>fault", "<p>hang", "<p>c")
+    done = child.hold([(number, "h", text, names) for number, text in enumerate(texts)])
+    child.close()
+    assert [(number, each.editor) for number, _, each in done] == [(n, name) for n in range(7) for name in names]
+    whys = [each.why for _, _, each in done]
+    assert whys[:4] == ["", "", "", ""] and whys[6:8] == ["", ""] and whys[12:] == ["", ""]
+    assert whys[4:6] == ["the process that held it was ended"] * 2
+    assert whys[8:10] == ["a fault of ours: KeyError: 'x'"] * 2
+    assert whys[10:12] == ["it takes longer than 1.5 s"] * 2
+
+
+def test_how_much_is_done_goes_from_nothing_to_all(tmp_path: Path) -> None:
+    rows = "".join(f"{number},<p>{'low water ' * 80}</p>\n" for number in range(300))
+    (tmp_path / "a.csv").write_text("id,html\n" + rows)
+    seen: list[float] = []
+
+    def going(tally: Tally) -> None:
+        seen.append(tally.done)
+
+    audit(AuditRequest((str(tmp_path / "a.csv"),), ("code-box",), str(tmp_path / "a.sqlite"), 2), going)
+    assert seen[-1] == 1 and len({round(each, 1) for each in seen}) > 4 and all(0 <= each <= 1 for each in seen)
+
+
+class Cluster:
+    """A scheduler on this machine, and its workers."""
+
+    def __init__(self, folder: Path) -> None:
+        self.file = str(folder / "scheduler.json")
+        self.scheduler = self._begun("scheduler", "--host", "127.0.0.1", "--port", "0")
+        self.workers = [self._begun("worker", "--nthreads", "1", "--no-nanny") for _ in range(2)]
+
+    def _begun(self, *arguments: str) -> subprocess.Popen[bytes]:
+        dask = str(Path(sys.executable).with_name("dask"))
+        command = [dask, *arguments, "--no-dashboard", "--scheduler-file", self.file]
+        return subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+
+    def stop(self) -> None:
+        for each in (self.scheduler, *self.workers):
+            each.kill()
+            each.wait()
+
+
+@pytest.fixture
+def cluster(tmp_path: Path) -> Iterator[Cluster]:
+    made = Cluster(tmp_path)
+    yield made
+    made.stop()
+
+
+def test_a_cluster_finds_the_same_though_a_worker_is_lost(tmp_path: Path, cluster: Cluster) -> None:
+    (tmp_path / "posts.jsonl").write_text(
+        "\n".join(json.dumps({"id": number, "html": markup}) for number, (_, markup) in enumerate(made_posts(80)))
+    )
+    command = ["audit", "posts.jsonl", "--editor", "course-page", "--editor", "blog-post"]
+    run(*command, "--into", "here.sqlite", cwd=tmp_path)
+    begun = subprocess.Popen(
+        [*PROGRAM, *command, "--into", "there.sqlite", "--cluster", cluster.file],
+        cwd=tmp_path, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, text=True,
+    )  # fmt: skip
+    deadline = time.monotonic() + 60
+    while time.monotonic() < deadline and begun.poll() is None:
+        time.sleep(0.1)
+        with suppress(InputError):
+            if Store(tmp_path / "there.sqlite", existing=True).rows("SELECT 1 FROM results"):
+                break
+    cluster.workers[0].kill()
+    _, told = begun.communicate(timeout=90)
+    assert (begun.returncode, "80 pieces: 160 held" in told) == (1, True), told
+    here, there = (Store(tmp_path / name, existing=True).rows(ASKED) for name in ("here.sqlite", "there.sqlite"))
+    assert here == there
+    again = run(*command, "--into", "there.sqlite", "--cluster", cluster.file, cwd=tmp_path)
+    assert "0 held, 160 known already" in again.stderr
+    cluster.stop()
+    for named, expected in ((cluster.file, "cannot be reached"), ("nobody", "no such file, and it is no address")):
+        told = run(*command, "--cluster", named, cwd=tmp_path).stderr
+        assert expected in told
