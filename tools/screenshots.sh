@@ -88,19 +88,12 @@ verse-tray preview writing/letter.html --data writing/volunteers.csv --extremes 
     --png "$out/records.png" 2>/dev/null
 verse-tray preview low-water-walk.html --pictures pictures --editor blog-post --theme all --only written --only published \
     --png "$out/themes.png"
-verse-tray preview low-water-walk.html --pictures pictures --editor course-page --render -o alike.html
 verse-tray preview low-water-walk.html --pictures pictures --editor framed-box --act --png "$out/acting.png" >/dev/null
 verse-tray adjust low-water-walk.html --set tide-table-td-padding="12px 10px" --set walk-h2-margin="0 0 20px" -o airy.html
 verse-tray compare low-water-walk.html airy.html --editor code-box --width 1280 --png "$out/compare.png" >/dev/null || true
 terminal text "verse-tray preview low-water-walk.html --editor note-field --editor mail-signoff --text | head -40"
-# the overlay is shown by its switch: a script of the sheet draws it, a click turns it on
-python3 - "$work/alike.html" "$out/alike.png" <<'PYTHON'
-import sys
-from pathlib import Path
-from verse_tray.preview.browser import Session
-from verse_tray.preview.browser.screenshots import sheet_picture
-made = Path(sys.argv[1]).read_text("utf-8").replace('<input type="checkbox" name="heat">', '<input type="checkbox" name="heat" checked>').replace("<body>", '<body class="with-heat">')
-with Session() as session:
-    Path(sys.argv[2]).write_bytes(sheet_picture(session, made))
-PYTHON
-for name in preview records themes acting compare alike; do small "$name"; done
+verse-tray demo --archive 600 --into "$work" >/dev/null
+verse-tray audit posts.atom --editor article --editor blog-post --editor course-page --editor mail-signoff \
+    --report audit.html --fail-on never >/dev/null
+chromium --headless --no-sandbox --hide-scrollbars --window-size=1280,800 --screenshot="$out/audit.png" "file://$work/audit.html" 2>/dev/null
+for name in preview records themes acting compare audit; do small "$name"; done

@@ -68,12 +68,13 @@ class Period(NamedTuple):
 
 
 class Fill(NamedTuple):
-    """How far a piece uses up the limit that it is nearest to."""
+    """How many pieces use up so much of the limit that they are nearest to."""
 
     editor: str
     limit: str
-    full: float
-    """1 is all."""
+    tenth: int
+    """Tenths of the limit, rounded down: 0 to 9 within it, 10 to 15 (and more) over it."""
+    pieces: int
 
 
 class Row(NamedTuple):
@@ -176,9 +177,11 @@ def periods(store: Store, where: Where = EVERYTHING) -> list[Period]:
 
 def fills(store: Store, where: Where = EVERYTHING) -> list[Fill]:
     """Return how far pieces use up limits."""
-    asked = (
-        f"""SELECT results.editor, "limit", full FROM {_JOINED} WHERE "limit" <> '' AND ({where.sql}) ORDER BY 1, 2"""
-    )
+    tenth = "CAST(full * 10 AS INTEGER)"
+    asked = f"""
+        SELECT results.editor, "limit",
+          CASE WHEN full > 1 THEN min(15, max(10, {tenth})) ELSE min(9, {tenth}) END, count(*)
+        FROM {_JOINED} WHERE "limit" <> '' AND ({where.sql}) GROUP BY 1, 2, 3 ORDER BY 1, 2, 3"""
     return [Fill._make(row) for row in store.rows(asked, where.values)]
 
 

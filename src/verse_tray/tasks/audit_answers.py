@@ -59,11 +59,15 @@ def page(path: Path, asked: str, found: Answers) -> bytes:
     Raises:
         InputError: a store or the filter cannot be used, or Matplotlib is missing.
     """
+    from verse_tray.reports.archive.figures import MOST_PIECES
     from verse_tray.reports.archive.page import archive_page
 
     condition = where(asked)
     store = Store(path, existing=True)
     try:
-        return archive_page(found, ask.periods(store, condition), ask.fills(store, condition), asked, now()[:10])
+        most = max((sum(each.counts.values()) for each in found.verdicts), default=0)
+        few = ask.rows(store, condition) if most <= MOST_PIECES else []
+        months, fills = ask.periods(store, condition), ask.fills(store, condition)
+        return archive_page(found, few, months, fills, asked, now()[:10])
     finally:
         store.close()

@@ -13,8 +13,10 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 _MOST_COLUMNS = 18
-_MOST_PIECES = 18  # that get a column of their own
+MOST_PIECES = 18
+"""Pieces that get a column of their own."""
 _INK, _SOFT = "#1b2428", "#5d6b70"
+_WIDTH = 10.5  # inches
 _NO_DATE = "no date"
 
 
@@ -59,11 +61,9 @@ def _column(month: str, length: int) -> str:
     return month[:length] + ("0s" if length == 3 else "")
 
 
-def grid_of_pieces(rows: Sequence[Row]) -> Grid | None:
-    """Return how much of each piece is not alike any more; None where there are too many for a column each."""
+def grid_of_pieces(rows: Sequence[Row]) -> Grid:
+    """Return how much of each piece is not alike any more."""
     names = list(dict.fromkeys((each.source, each.name) for each in sorted(rows, key=lambda row: (row.date, row.name))))
-    if len(names) > _MOST_PIECES:
-        return None
     editors = sorted({each.editor for each in rows})
     lost = {(each.editor, each.source, each.name): 1 - each.alike / 100 for each in rows}
     shares = [[lost.get((editor, *name)) for name in names] for editor in editors]
@@ -81,11 +81,16 @@ def heat_map(grid: Grid) -> bytes:
     Raises:
         InputError: Matplotlib is missing.
     """
-    figure = _figure(10.5, 1.5 + 0.36 * len(grid.editors))
+    left = 0.2 + 0.085 * max(map(len, grid.editors), default=0)
+    turned = 0.1 * max(map(len, grid.columns), default=0) > (_WIDTH - left - 0.9) / max(1, len(grid.columns))
+    below = 0.2 + 0.06 * max(map(len, grid.columns), default=0) if turned else 0.3
+    high = 0.42 * max(2, len(grid.editors))
+    figure = _figure(_WIDTH, 0.1 + high + below)
     import numpy as np
     from matplotlib import colormaps
 
-    axes = figure.add_subplot()
+    across, down = _WIDTH, 0.1 + high + below
+    axes = figure.add_axes((left / across, below / down, (across - left - 0.9) / across, high / down))
     shares = np.array([[np.nan if each is None else each * 100 for each in row] for row in grid.shares])
     scale = colormaps["cividis_r"].with_extremes(bad="#ffffff")
     image = axes.imshow(shares, cmap=scale, vmin=0, vmax=100, aspect="auto")
@@ -95,7 +100,6 @@ def heat_map(grid: Grid) -> bytes:
         ink = "#ffffff" if 0.3 * red + 0.6 * green + 0.1 * blue < 0.5 else _INK
         text = "·" if np.isnan(value) else f"{value:.0f}"
         axes.text(column, row, text, ha="center", va="center", color=_SOFT if np.isnan(value) else ink, fontsize=9.5)
-    turned = max(map(len, grid.columns), default=0) > 5
     axes.set_xticks(
         range(len(grid.columns)), grid.columns, rotation=40 if turned else 0, ha="right" if turned else "center"
     )
@@ -106,7 +110,8 @@ def heat_map(grid: Grid) -> bytes:
     axes.grid(which="minor", color="#fbfbf8", linewidth=2)
     axes.tick_params(which="minor", length=0)
     axes.spines[:].set_visible(False)
-    bar = figure.colorbar(image, ax=axes, fraction=0.02, pad=0.015, ticks=[0, 50, 100])
+    beside = figure.add_axes(((across - 0.75) / across, below / down, 0.12 / across, high / down))
+    bar = figure.colorbar(image, cax=beside, ticks=[0, 50, 100])
     bar.ax.set_yticklabels(["0 %", "50 %", "100 %"])
     bar.outline.set_visible(False)
     return _svg(figure)
@@ -118,27 +123,26 @@ def distributions(fills: Sequence[Fill]) -> bytes:
     Raises:
         InputError: Matplotlib is missing.
     """
-    found: dict[tuple[str, str], list[float]] = {}
+    found: dict[tuple[str, str], list[int]] = {}
     for each in fills:
-        found.setdefault((each.editor, each.limit), []).append(each.full * 100)
+        found.setdefault((each.editor, each.limit), [0] * 16)[each.tenth] += each.pieces
     across = min(3, len(found))
     down = -(-len(found) // across)
-    figure = _figure(10.5, 0.5 + 1.9 * down)
-    import numpy as np
+    figure = _figure(_WIDTH, 1.9 * down)
+    figure.subplots_adjust(
+        left=0.05, right=0.99, wspace=0.16, hspace=0.75, bottom=0.45 / (1.9 * down), top=1 - 0.25 / (1.9 * down)
+    )
     from matplotlib.ticker import MaxNLocator
 
-    bins = np.array([-1, *range(10, 160, 10), np.inf])
-    for number, ((editor, limit), used) in enumerate(sorted(found.items()), 1):
+    for number, ((editor, limit), counts) in enumerate(sorted(found.items()), 1):
         axes = figure.add_subplot(down, across, number)
-        counts, _ = np.histogram(np.asarray(used) - 1e-9, bins)  # exactly at the limit is not over it
-        lefts = np.arange(0, 160, 10)
+        lefts = range(0, 160, 10)
         bars = axes.bar(lefts, counts, width=9, align="edge", color="#2a5f86")
         for left, bar in zip(lefts, bars, strict=True):
             if left >= 100:
                 bar.set(facecolor="#f3e3d0", edgecolor="#8f5200", hatch="////", linewidth=0.8)
-        over = sum(each > 100 for each in used)
         axes.axvline(100, color=_INK, linewidth=1.2)
-        axes.set_title(f"{editor}: {over:,} of {len(used):,} over it", loc="left", fontsize=10)
+        axes.set_title(f"{editor}: {sum(counts[10:]):,} of {sum(counts):,} over it", loc="left", fontsize=10)
         axes.set_xlabel(f"% of {limit}", fontsize=8.5)
         axes.set_xticks([0, 50, 100, 150], ["0", "50", "100", "150+"])
         axes.set_xlim(-2, 162)
@@ -160,7 +164,7 @@ def _figure(width: float, height: float) -> Figure:
             "axes.edgecolor": _SOFT,
         }
     )  # fmt: skip
-    return Figure(figsize=(width, height), layout="constrained")
+    return Figure(figsize=(width, height))
 
 
 def _svg(figure: Figure) -> bytes:

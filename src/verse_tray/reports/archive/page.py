@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from verse_tray.audit.answers import WORST, Fill, Period
-from verse_tray.model.phrasing import listed
+from verse_tray.audit.answers import WORST, Fill, Period, Row
+from verse_tray.model.phrasing import counted, listed
 from verse_tray.preview.templates import render
 from verse_tray.reports.archive.figures import Grid, distributions, grid_of_periods, grid_of_pieces, heat_map
 from verse_tray.reports.audit_text import Answers
@@ -14,11 +14,14 @@ from verse_tray.reports.audit_text import Answers
 _MOST_WORST = 40
 
 
-def archive_page(found: Answers, periods: Sequence[Period], fills: Sequence[Fill], asked: str, day: str) -> bytes:
+def archive_page(
+    found: Answers, few: Sequence[Row], periods: Sequence[Period], fills: Sequence[Fill], asked: str, day: str
+) -> bytes:
     """Return the page.
 
     Args:
         found: What was found.
+        few: All pieces in editors, where there are few enough for a column each; none at all else.
         periods: The same by month.
         fills: How far pieces use up limits.
         asked: The filter; empty for none.
@@ -27,12 +30,13 @@ def archive_page(found: Answers, periods: Sequence[Period], fills: Sequence[Fill
     Raises:
         InputError: Matplotlib is missing.
     """
-    grid = (grid_of_pieces(found.worst) if found.worst else None) or grid_of_periods(periods)
+    grid = grid_of_pieces(few) if few else grid_of_periods(periods)
     counts = [verdict for verdict in reversed(WORST) if verdict != "set-aside" or _any(found, verdict)]
     made = render(
         "page.html",
         Path(__file__).parent,
         found=found,
+        pieces=_pieces(found),
         shown=counts,
         asked=asked,
         day=day,
@@ -44,6 +48,12 @@ def archive_page(found: Answers, periods: Sequence[Period], fills: Sequence[Fill
         worst=[row for row in found.worst if row.verdict not in ("intact", "rewritten")][:_MOST_WORST],
     )
     return made.encode("utf-8", "replace")
+
+
+def _pieces(found: Answers) -> str:
+    """Return how many pieces the page is about."""
+    shown = max((sum(each.counts.values()) for each in found.verdicts), default=0)
+    return counted(shown, "piece") + (f" of {found.pieces:,}" if shown < found.pieces else "")
 
 
 def _any(found: Answers, verdict: str) -> bool:
@@ -66,8 +76,9 @@ def _words(grid: Grid) -> str:
 
 
 def _sizes_words(fills: Sequence[Fill]) -> str:
-    found: dict[str, list[float]] = {}
+    found: dict[str, tuple[int, int]] = {}
     for each in fills:
-        found.setdefault(f"{each.editor}, {each.limit}", []).append(each.full)
-    said = [f"{name}: {sum(full > 1 for full in used):,} of {len(used):,} over it" for name, used in found.items()]
+        over, of = found.get(name := f"{each.editor}, {each.limit}", (0, 0))
+        found[name] = over + each.pieces * (each.tenth >= 10), of + each.pieces
+    said = [f"{name}: {over:,} of {of:,} over it" for name, (over, of) in found.items()]
     return listed(said, 40)
