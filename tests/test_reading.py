@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 
 from support.editors import editor
+from support.markup import collected
 from verse_tray.editors.load import load_editor
 from verse_tray.journeys import outcome
 from verse_tray.journeys.journey import journey
@@ -20,8 +21,8 @@ from verse_tray.preview.measuring.render import render
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.reading.compare import compare
 from verse_tray.reading.differences import Comparison
-from verse_tray.reading.frames import frame_of, framed
-from verse_tray.reading.read import DESKTOP, read
+from verse_tray.reading.frames import Frame, frame_of, framed
+from verse_tray.reading.read import DESKTOP, PHONE, read
 
 DATA = tomllib.loads((Path(__file__).parent / "data" / "readings.toml").read_text("utf-8"))
 CASES = DATA["case"]
@@ -46,6 +47,23 @@ def test_what_readers_see(case: dict[str, Any]) -> None:
     assert (found.alike == 100) is (
         case.get("alike") == 100 or case.get("differs", [""])[0].startswith(("site", "moving"))
     )
+
+
+def test_styles_that_are_known_from_other_pieces_are_those_that_are_worked_out_anew() -> None:
+    pieces = [*(case["markup"] for case in CASES), *SEEN, *collected(60)]
+    for name in ("article", "course-page", "mail-signoff", "blog-post"):
+        frame = frame_of(load_editor(name))
+        fresh = Frame(frame.tree, frame.way)
+        for markup in pieces:
+            page = framed(frame, View(parse_fragment(markup).tree))
+            anew = framed(Frame(fresh.tree, fresh.way), page.piece)
+            for width in (DESKTOP, PHONE):
+                assert read(page, width) == read(anew, width), (name, markup)
+
+
+def test_a_button_that_is_disabled_looks_otherwise_beside_one_that_is_not() -> None:
+    found = compared("article", "<button>a</button><button disabled>b</button>", "<button>a</button><button>b</button>")
+    assert [(each.kind, each.what) for each in found.differences] != []
 
 
 SEEN = (

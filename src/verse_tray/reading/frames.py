@@ -11,6 +11,7 @@ from verse_tray.markup.parse import parse_document
 from verse_tray.markup.tree import Element, Node, Tree
 from verse_tray.model.patterns import lazy
 from verse_tray.piece.view import View
+from verse_tray.reading.styles_known import StylesKnown
 from verse_tray.style.conditions import holds
 from verse_tray.style.names import names_in
 from verse_tray.style.page_sheets import sheets_in
@@ -33,6 +34,7 @@ class Frame:
         """The elements from the root to the one that the piece is put into."""
         self.sheets = tuple(sheets_in(tree))
         """Its style sheets; all of them stand before the piece."""
+        self._styles_known: dict[int, StylesKnown] = {}
 
     @cached_property
     def names(self) -> frozenset[str]:
@@ -41,6 +43,13 @@ class Frame:
         for element in self.tree.elements():
             found.update(element.attributes.get("class", "").split(), [element.attributes.get("id", "")])
         return frozenset(found)
+
+    def styles_known(self, width: int) -> StylesKnown:
+        """Return the styles that were worked out in this page, for that width of window in CSS pixels."""
+        found = self._styles_known.get(width)
+        if found is None or found.is_full:
+            found = self._styles_known[width] = StylesKnown(width)
+        return found
 
     @cached_property
     def styled(self) -> frozenset[str]:

@@ -2,22 +2,21 @@
 
 from __future__ import annotations
 
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.reading.framed_match import match_framed
 from verse_tray.reading.frames import FramedPiece
-from verse_tray.reading.looks import Traits, box_of, is_lifted, lines_of, look_of, painted, traits_of
+from verse_tray.reading.looks import box_of, is_lifted, lines_of, look_of, painted
 from verse_tray.reading.made_text import made_text
 from verse_tray.reading.meaning import MEANS, is_aside, medium_of, own_roles
-from verse_tray.reading.records import Block, Box, Look, Painted, Reading, Run
+from verse_tray.reading.records import Block, Box, Reading, Run
 from verse_tray.reading.scripts import is_active
-from verse_tray.style.cascade import Hit, Matched, Winners, identity, winners_of
+from verse_tray.reading.styles_known import Flags
+from verse_tray.style.cascade import Hit, Matched, Winners, identity
 from verse_tray.style.colours import Colour, over
-from verse_tray.style.computed import computed, first_style
 from verse_tray.style.computed_style import Style
-from verse_tray.style.defaults import LOOK_ATTRIBUTES
 
 DESKTOP, PHONE = 1280, 375
 """Widths of the windows that readings are made for, in CSS pixels."""
@@ -25,7 +24,6 @@ DESKTOP, PHONE = 1280, 375
 _WHITE = Colour(1, 1, 1)
 _BOXES_OF_ITEMS = frozenset(("flex", "inline-flex", "grid", "inline-grid"))
 _NOTHING: frozenset[str] = frozenset()
-_NO_STYLE: Winners = {}
 _NOT_SHOWN = frozenset("script style template head title meta link base noscript datalist option optgroup".split())
 
 
@@ -62,12 +60,8 @@ class _Reader:
     def __init__(self, page: FramedPiece, width: int, matched: Matched, *, bounded: bool) -> None:
         self._page = page
         self._matched = matched
-        self._styles: dict[tuple[Any, ...], Style] = {}
-        self._traits: dict[int, Traits] = {}
-        self._flags: dict[int, _Flags] = {}
-        self._boxes: dict[tuple[int, Colour, bool, bool], Painted | None] = {}
-        self._winners: dict[tuple[int, str], Winners] = {}
-        self._looks: dict[tuple[int, Colour, frozenset[str], bool], Look] = {}
+        self._known = page.frame.styles_known(width)
+        self._hits: dict[int, tuple[Hit, ...]] = {}
         self._keyframes = {
             named.name.split()[-1].strip("\"'")
             for sheet in page.sheets
@@ -75,15 +69,15 @@ class _Reader:
             if named.name.startswith("@keyframes ")
         }
         self._active = is_active(page.holder, matched)
-        self._made_styles: list[Style] = []
         self._apart = True  # whether something stands between the last run and what comes
         self._below = False
         self._filled = False
         self._reading = Reading(width, bounded=bounded)
 
     def read(self) -> Reading:
-        first = first_style(self._reading.width)
-        around = _Around(first, _WHITE, _NOTHING, _NOTHING, "", 0, 0, inside=False, unseen="", floated=False)
+        around = _Around(
+            self._known.first, _WHITE, _NOTHING, _NOTHING, "", 0, 0, inside=False, unseen="", floated=False
+        )
         self._reading.blocks.append(Block(0, 0, "block", across=False, gap=0, before=0, after=0, left=0, right=0))
         # pairs of a node and what is around it; for the end of an element, what was begun
         stack: list[_Waiting] = [(child, around) for child in self._page.tree.root.children[::-1]]
@@ -106,10 +100,14 @@ class _Reader:
         inside = here.inside or element is self._page.holder
         if element.name in _NOT_SHOWN and element.namespace == HTML:
             return
+        known = self._known
         hits = self._matched.get(identity(element), ())
-        winners = self._winners_of(hits, element.attributes.get("style", ""))
-        style = self._style_of(element, here.style, hits, winners)
-        traits, key = self._traits_of(style), element.key
+        if hits:
+            same = self._hits.get(id(hits))
+            hits = self._hits.setdefault(id(hits), known.hits(hits)) if same is None else same
+        winners = known.winners(hits, element.attributes.get("style", ""))
+        style = known.style(element, here.style, hits, winners)
+        traits, key = known.traits(style), element.key
         unseen = here.unseen or traits.unseen
         if unseen == "gone" and not (inside and self._active):
             return
@@ -126,7 +124,7 @@ class _Reader:
         roles, link = self._meaning(element, here, style)
         lines = traits.lines if traits.cut else here.lines | traits.lines if traits.lines else here.lines
         around = _Around(style, ground, lines, roles, link, block, key, inside, unseen, floated)
-        flags = self._flags_of(winners)
+        flags = known.flags(winners)
         if inside and not unseen and (flags.moves or "animation-name" in style.said):
             self._note_moving(element, style, winners)
         if inside and element is not self._page.holder and not unseen:
@@ -141,7 +139,7 @@ class _Reader:
         self._children(element, around, winners, flags, stack)
 
     def _children(
-        self, element: Element, around: _Around, winners: Winners, flags: _Flags, stack: list[_Waiting]
+        self, element: Element, around: _Around, winners: Winners, flags: Flags, stack: list[_Waiting]
     ) -> None:
         makes = (flags.makes or element.name == "q") and around.inside and not around.unseen
         if makes and (behind := self._made(element, "::after", around, winners)) is not None:
@@ -155,40 +153,6 @@ class _Reader:
             stack += [(child, around) for child in reversed(element.children)]
         if makes and (before := self._made(element, "::before", around, winners)) is not None:
             stack.append(before)
-
-    def _flags_of(self, winners: Winners) -> _Flags:
-        found = self._flags.get(id(winners))
-        if found is None:
-            wheres = {place.partition(" ")[2] for place in winners} - {""}
-            makes = any(where.endswith(("::before", "::after")) for where in wheres)
-            moves = any(where.startswith(":") and not where.startswith("::") for where in wheres)
-            found = self._flags[id(winners)] = _Flags(makes, moves)
-        return found
-
-    def _winners_of(self, hits: tuple[Hit, ...], style: str) -> Winners:
-        if not hits and not style:
-            return _NO_STYLE
-        found = self._winners.get((id(hits), style))
-        if found is None:
-            found = self._winners[id(hits), style] = winners_of(hits, style, self._reading.width)
-        return found
-
-    def _style_of(self, element: Element, parent: Style, hits: tuple[Hit, ...], winners: Winners) -> Style:
-        attributes = element.attributes
-        said = () if attributes.keys().isdisjoint(LOOK_ATTRIBUTES) else tuple(
-            (name, attributes[name]) for name in attributes if name in LOOK_ATTRIBUTES
-        )  # fmt: skip
-        key = (id(parent), element.name, element.namespace, id(hits) if hits else 0, attributes.get("style"), said)
-        found = self._styles.get(key)
-        if found is None:
-            found = self._styles[key] = computed(element, parent, winners)
-        return found
-
-    def _traits_of(self, style: Style) -> Traits:
-        found = self._traits.get(id(style))
-        if found is None:
-            found = self._traits[id(style)] = traits_of(style)
-        return found
 
     def _meaning(self, element: Element, here: _Around, style: Style) -> tuple[frozenset[str], str]:
         named = element.name in MEANS or "list-style-type" in style.said or style["display"] == "list-item"
@@ -229,10 +193,11 @@ class _Reader:
         if case != "none":
             shown = _CASES.get(case, str)(shown)
         sign = (id(style), here.ground, here.lines, here.floated)
-        look = self._looks.get(sign)
+        looks = self._known.looks
+        look = looks.get(sign)
         if look is None:
             look = look_of(style, here.ground, here.lines)
-            look = self._looks[sign] = look._replace(align="right") if here.floated else look
+            look = looks.setdefault(sign, look._replace(align="right") if here.floated else look)
         apart = self._apart or data[0].isspace()
         run = Run(key, shown, look, here.roles, here.link, here.block, made, apart, self._below, here.key, self._filled)
         self._reading.runs.append(run)
@@ -243,7 +208,7 @@ class _Reader:
         if not any(place.endswith(which) for place in winners):
             sign = {"::before": "\u201c", "::after": "\u201d"}[which]
             return (_Made(element.key, sign, around.ground), around) if element.name == "q" else None
-        style = computed(element, around.style, winners, where=which)
+        style = self._known.made(element, around.style, winners, which)
         content = style["content"]
         if content in ("normal", "none") or style["display"] == "none" or style["opacity"] == 0:
             return None
@@ -252,7 +217,6 @@ class _Reader:
         )
 
     def _show(self, made: _Made, here: _Around) -> None:
-        self._made_styles.append(here.style)  # looks are kept by the identity of their styles
         display = here.style["display"]
         apart = display not in ("inline", "contents") or is_lifted(here.style)
         self._apart = self._apart or apart
@@ -269,9 +233,10 @@ class _Reader:
             return  # what the site itself puts in place of a mark
         item = here.style["display"] in _BOXES_OF_ITEMS
         sign = id(begun.style), here.ground, filled, item
-        if sign not in self._boxes:
-            self._boxes[sign] = box_of(begun.style, here.ground, filled=filled, item=item)
-        if (painted_box := self._boxes[sign]) is not None:
+        boxes = self._known.boxes
+        if sign not in boxes:
+            boxes[sign] = box_of(begun.style, here.ground, filled=filled, item=item)
+        if (painted_box := boxes[sign]) is not None:
             reading.boxes.append(Box(begun.key, begun.first, len(reading.runs), painted_box))
 
     def _note_moving(self, element: Element, style: Style, winners: Winners) -> None:
@@ -294,15 +259,6 @@ class _Made(NamedTuple):
     text: str
     ground: Colour
     """What is behind it."""
-
-
-class _Flags(NamedTuple):
-    """What the winning declarations of an element say beside how it looks."""
-
-    makes: bool
-    """Whether they make text."""
-    moves: bool
-    """Whether they say something of a state."""
 
 
 class _Begun(NamedTuple):

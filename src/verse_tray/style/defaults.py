@@ -152,7 +152,7 @@ _HINTS = frozenset(
 )
 
 
-LOOK_ATTRIBUTES = _HINTS | {"style", "href", "title", "open", "controls", "role"}
+LOOK_ATTRIBUTES = _HINTS | {"style", "href", "title", "open", "controls", "role", "disabled"}
 """Attributes on which the look of an element depends, beside what selectors match."""
 
 

@@ -1,0 +1,113 @@
+"""Styles that were worked out in a page before: of pieces in one page, most elements share theirs."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+from verse_tray.markup.names import HTML
+from verse_tray.markup.tree import Element
+from verse_tray.reading.looks import Traits, traits_of
+from verse_tray.reading.records import Look, Painted
+from verse_tray.style.cascade import Hit, Winners, winners_of
+from verse_tray.style.colours import Colour
+from verse_tray.style.computed import computed, first_style
+from verse_tray.style.computed_style import Style
+from verse_tray.style.defaults import LOOK_ATTRIBUTES
+
+_MOST = 1_500  # styles that are kept for the next reading
+_NO_STYLE: Winners = {}
+
+
+class Flags(NamedTuple):
+    """What the winning declarations of an element say beside how it looks."""
+
+    makes: bool
+    """Whether they make text."""
+    moves: bool
+    """Whether they say something of a state."""
+
+
+class StylesKnown:
+    """What follows from elements' names, attributes, matching rules and what is around them, for one width of window.
+
+    Everything is kept by the identity of what it follows from, and that is kept too. Several threads may use one: of
+    two answers the first stays.
+    """
+
+    def __init__(self, width: int) -> None:
+        self.width = width
+        """Width of the window in CSS pixels."""
+        self.first = first_style(width)
+        """The style around a page's root."""
+        self.looks: dict[tuple[Any, ...], Look] = {}
+        """Looks of text, as the reader asks for them."""
+        self.boxes: dict[tuple[int, Colour, bool, bool], Painted | None] = {}
+        """Boxes that are painted, as the reader asks for them."""
+        self._hits: dict[tuple[Hit, ...], tuple[Hit, ...]] = {}
+        self._winners: dict[tuple[int, str], Winners] = {}
+        self._flags: dict[int, Flags] = {}
+        self._styles: dict[tuple[Any, ...], Style] = {}
+        self._made: dict[tuple[Any, ...], Style] = {}
+        self._traits: dict[int, Traits] = {}
+
+    @property
+    def is_full(self) -> bool:
+        """Whether it is better begun anew than kept."""
+        return len(self._styles) + len(self._made) + len(self._winners) > _MOST
+
+    def hits(self, found: tuple[Hit, ...]) -> tuple[Hit, ...]:
+        """Return the one tuple that stands for equal ones."""
+        return self._hits.setdefault(found, found)
+
+    def winners(self, hits: tuple[Hit, ...], style: str) -> Winners:
+        """Return the winning declarations of an element.
+
+        Args:
+            hits: The rules that match it, from :meth:`hits`.
+            style: Its style attribute.
+        """
+        if not hits and not style:
+            return _NO_STYLE
+        found = self._winners.get((id(hits), style))
+        if found is None:
+            found = self._winners.setdefault((id(hits), style), winners_of(hits, style, self.width))
+        return found
+
+    def flags(self, winners: Winners) -> Flags:
+        """Return what winning declarations, from :meth:`winners`, say beside how an element looks."""
+        found = self._flags.get(id(winners))
+        if found is None:
+            wheres = {place.partition(" ")[2] for place in winners} - {""}
+            makes = any(where.endswith(("::before", "::after")) for where in wheres)
+            moves = any(where.startswith(":") and not where.startswith("::") for where in wheres)
+            found = self._flags.setdefault(id(winners), Flags(makes, moves))
+        return found
+
+    def style(self, element: Element, parent: Style, hits: tuple[Hit, ...], winners: Winners) -> Style:
+        """Return the computed values of an element in one whose values were returned before."""
+        attributes = element.attributes
+        said = () if attributes.keys().isdisjoint(LOOK_ATTRIBUTES) else tuple(
+            (name, attributes[name]) for name in attributes if name in LOOK_ATTRIBUTES
+        )  # fmt: skip
+        key = (id(parent), element.name, element.namespace, id(hits) if hits else 0, said)
+        found = self._styles.get(key)
+        if found is None:
+            if element.name == "table" and element.namespace == HTML:  # what is in it is not kept
+                element = Element(element.name, element.namespace, attributes, element.key, [])
+            found = self._styles.setdefault(key, computed(element, parent, winners))
+        return found
+
+    def made(self, element: Element, parent: Style, winners: Winners, which: str) -> Style:
+        """Return the computed values of a pseudo-element."""
+        key = (id(parent), element.name, id(winners), which)
+        found = self._made.get(key)
+        if found is None:
+            found = self._made.setdefault(key, computed(element, parent, winners, where=which))
+        return found
+
+    def traits(self, style: Style) -> Traits:
+        """Return what follows from a style that was returned before."""
+        found = self._traits.get(id(style))
+        if found is None:
+            found = self._traits.setdefault(id(style), traits_of(style))
+        return found
