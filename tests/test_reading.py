@@ -14,7 +14,7 @@ from verse_tray.editors.load import load_editor
 from verse_tray.journeys import outcome
 from verse_tray.journeys.journey import journey
 from verse_tray.markup.parse import parse_fragment
-from verse_tray.model.findings import Verdict
+from verse_tray.model.findings import Severity, Verdict
 from verse_tray.piece.view import View
 from verse_tray.preview.browser import Session
 from verse_tray.preview.measuring.render import render
@@ -23,6 +23,7 @@ from verse_tray.reading.compare import compare
 from verse_tray.reading.differences import Comparison
 from verse_tray.reading.frames import Frame, frame_of, framed
 from verse_tray.reading.read import DESKTOP, PHONE, read
+from verse_tray.style.cascade import match
 
 DATA = tomllib.loads((Path(__file__).parent / "data" / "readings.toml").read_text("utf-8"))
 CASES = DATA["case"]
@@ -57,8 +58,20 @@ def test_styles_that_are_known_from_other_pieces_are_those_that_are_worked_out_a
         for markup in pieces:
             page = framed(frame, View(parse_fragment(markup).tree))
             anew = framed(Frame(fresh.tree, fresh.way), page.piece)
+            if frame.ways.is_enough:
+                matched = match(page.tree, page.tree.elements(), frame.sheets).matched
+                assert frame.ways.match(page.tree) == matched, (name, markup)
             for width in (DESKTOP, PHONE):
                 assert read(page, width) == read(anew, width), (name, markup)
+
+
+def test_what_hurts_is_told_as_among_all_findings() -> None:
+    for markup in [*(case["markup"] for case in CASES), *collected(60)]:
+        for name in ("article", "course-page", "mail-signoff", "note-field"):
+            made = journey(markup, name)
+            hurting = made.hurting
+            grave = tuple(each for each in made.findings if each.cost or each.severity is not Severity.NOTE)
+            assert hurting == made.hurting == grave, (name, markup)
 
 
 def test_a_button_that_is_disabled_looks_otherwise_beside_one_that_is_not() -> None:

@@ -113,7 +113,7 @@ def judged(piece: Piece, editor: Editor, key: str) -> Judged:
 def _causes(went: Journey) -> Iterator[Cause]:
     """Yield the rules that hurt a piece, the worst first."""
     found: dict[str, Cause] = {}
-    for each in went.findings:
+    for each in went.hurting:
         harm = each.cost or (each.severity is not Severity.NOTE)
         if not harm or each.rule in _SUMS_UP:
             continue

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sys
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 from weakref import WeakValueDictionary
@@ -111,15 +111,28 @@ class Journey:
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
         """Changes and notices with line and column, the gravest first, then by place; each once."""
+        return self._found(lambda stage: stage.changes, every=True)
+
+    @property
+    def hurting(self) -> tuple[Finding, ...]:
+        """Those of the findings that cost readers something, or are more than a note; sooner told than all of them."""
+        return self._found(lambda stage: stage.edited, every=False)
+
+    def _found(self, changes_of: Callable[[Stage], tuple[Change, ...]], *, every: bool) -> tuple[Finding, ...]:
         from verse_tray.journeys.causes import costs
         from verse_tray.journeys.remarks import remarks
 
         with collection_paused():
-            charged = dict(costs(self.comparison, self.piece.written_view, self.changes))
-            changes = [change for stage in self.stages for change in (*stage.changes, *stage.notices)]
-            changes += remarks(self.comparison, self.piece, self.editor, self.published_view)
+            changed = [(changes_of(stage), stage.notices) for stage in self.stages]
+            edits = tuple(change for changes, _ in changed for change in changes)
+            charged = dict(costs(self.comparison, self.piece.written_view, edits))
+            told = [change for each in changed for some in each for change in some]
+            told += remarks(self.comparison, self.piece, self.editor, self.published_view)
+            costly = ((change, self._cost(change, charged)) for change in told)
             findings = dict.fromkeys(
-                finding_of(change, self.piece.source, self._cost(change, charged)) for change in changes
+                finding_of(change, self.piece.source, cost)
+                for change, cost in costly
+                if every or cost or change.severity is not Severity.NOTE
             )
             return tuple(sorted(findings, key=lambda f: (f.severity.rank, f.line or 0, f.column or 0)))
 
@@ -144,6 +157,7 @@ class Journey:
             tree=lambda: self._again.stage(name).tree,
             view=lambda _: self._again.stage(name).view,
             changes=lambda: self._again.stage(name).changes,
+            edited=lambda: self._again.stage(name).edited,
             notices=lambda _: self._again.stage(name).notices,
         )
 

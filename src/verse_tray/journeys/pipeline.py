@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import ClassVar
 from weakref import WeakKeyDictionary
 
@@ -64,7 +65,7 @@ class Pipeline:
         """Whether the piece was refused, or the page could not be built."""
         self._silent = is_silent
         """Whether nobody asks what it changes: what is to be told holds trees."""
-        self._changes: list[Callable[[], list[Change]]] = []
+        self._changes: list[tuple[bool, Callable[[], list[Change]]]] = []  # whether it is what an edit changed, and it
         self._notices: list[Callable[[Stage], list[Change]]] = []
 
     def paste(self) -> None:
@@ -146,7 +147,8 @@ class Pipeline:
                 "" if stopped else snapshot.text,
                 tree=lambda: Tree(Element("")) if stopped else snapshot.tree,
                 view=view,
-                changes=lambda: [change for tell in changes for change in tell()],
+                changes=lambda: [change for _, tell in changes for change in tell()],
+                edited=lambda: [change for by_edit, tell in changes if by_edit for change in tell()],
                 notices=lambda stage: [
                     *(change for tell in told for change in tell(stage)),
                     *([] if snapshot.is_read_as_written else come_alive(piece, before.tree, stage.tree, lists, name)),
@@ -205,10 +207,9 @@ class Pipeline:
             form = form_of(self.editor.profile.save)
         self.snapshot, wrote = write(self.snapshot, state, "anew" if state.anew else record.writes, form)
         if not self._silent:
-            self._changes += [lambda: list(state.edits.changes), wrote]
+            self._changes += [(True, lambda: list(state.edits.changes)), (False, wrote)]
         if len(self.snapshot.text) > _LONG:  # told at once: until then they hold the trees of the round
-            told = [change for tell in self._changes for change in tell()]
-            self._changes = [lambda: told]
+            self._changes = [(by_edit, partial(list, tell())) for by_edit, tell in self._changes]
         if record.beyond16_bits == "cut":
             self._cut_beyond_16_bits(stage)
 
@@ -229,7 +230,8 @@ class Pipeline:
         before = self.snapshot
         self.snapshot = before.cut(before.text[: found.start()])
         piece = self.piece
-        self._changes.append(lambda: [ends_there(stage, found[0][0], location_of(piece, before, found.start(), 1))])
+        ends = (True, lambda: [ends_there(stage, found[0][0], location_of(piece, before, found.start(), 1))])
+        self._changes.append(ends)
 
     def _use(self, uses: list[LimitUse]) -> None:
         counted = {(use.measure, use.of, use.unit, use.most) for use in uses}
@@ -249,7 +251,8 @@ class Pipeline:
             self.snapshot = before.cut(weighed.text)
         cuts = [(use, left) for use, left in weighed.over if use.over != "warn"]
         warned = [(use, left) for use, left in weighed.over if use.over == "warn"]
-        self._changes.append(lambda: [overrun(use, stage, location_of(piece, before, left)) for use, left in cuts])
+        told = (True, lambda: [overrun(use, stage, location_of(piece, before, left)) for use, left in cuts])
+        self._changes.append(told)
         self._notices.append(lambda _: [overrun(use, stage, location_of(piece, before, left)) for use, left in warned])
         if (use := weighed.refused) is not None:
             self.stopped = True

@@ -25,6 +25,7 @@ class Stage:
         tree: Callable[[], Tree],
         view: Callable[[Tree], View],
         changes: Callable[[], Iterable[Change]] = tuple,
+        edited: Callable[[], Iterable[Change]] = tuple,
         notices: Callable[[Stage], Iterable[Change]] = lambda _: (),
     ) -> None:
         self.name = name
@@ -34,6 +35,7 @@ class Stage:
         self._tree = tree
         self._view = view
         self._changes = changes
+        self._edited = edited
         self._notices = notices
 
     @cached_property
@@ -50,8 +52,16 @@ class Stage:
     def changes(self) -> tuple[Change, ...]:
         """What the editor changed in it, in the order in which it did."""
         told = tuple(self._changes())
-        self._changes = tuple  # trees that only this needed can go
+        self._changes = self._edited = tuple  # trees that only this needed can go
         return told
+
+    @property
+    def edited(self) -> tuple[Change, ...]:
+        """Those of its changes that its edits have made; what is only written otherwise, which is no loss, left out."""
+        known = self.__dict__.get("changes")
+        if known is None:
+            return tuple(self._edited())
+        return tuple(change for change in known if not change.rule.startswith("writing/"))
 
     @cached_property
     def notices(self) -> tuple[Change, ...]:

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from verse_tray.model.patterns import lazy
 from verse_tray.reading.frames import Frame, FramedPiece
-from verse_tray.style.cascade import Hit, Matched, match
+from verse_tray.style.cascade import Hit, Match, Matched, match
 from verse_tray.style.names import names_in
 from verse_tray.style.sheets import split_selectors
 
@@ -30,7 +30,10 @@ def match_framed(page: FramedPiece) -> tuple[Matched, bool]:
         whole = match(page.tree, page.tree.elements(), page.sheets)
         return whole.matched, whole.bounded
     own = piece.cascade
-    themed = match(page.tree, page.tree.elements(), frame.sheets)
+    if frame.ways.is_enough:
+        themed = Match(frame.ways.match(page.tree))
+    else:
+        themed = match(page.tree, page.tree.elements(), frame.sheets)
     found: Matched = dict(themed.matched)
     joined: dict[tuple[int, int], tuple[Hit, ...]] = {}
     for key, mine in own.matched.items():

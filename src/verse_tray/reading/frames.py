@@ -16,6 +16,7 @@ from verse_tray.style.conditions import holds
 from verse_tray.style.names import names_in
 from verse_tray.style.page_sheets import sheets_in
 from verse_tray.style.sheets import Sheet
+from verse_tray.style.ways import Ways
 
 _HOLDER = '<div class="verse-tray-piece"></div>'
 _LAYS_OUT = lazy(
@@ -43,6 +44,11 @@ class Frame:
         for element in self.tree.elements():
             found.update(element.attributes.get("class", "").split(), [element.attributes.get("id", "")])
         return frozenset(found)
+
+    @cached_property
+    def ways(self) -> Ways:
+        """The rules of its style sheets that match elements, by what is around them."""
+        return Ways(self.sheets)
 
     def styles_known(self, width: int) -> StylesKnown:
         """Return the styles that were worked out in this page, for that width of window in CSS pixels."""

@@ -194,8 +194,14 @@ class Traits(NamedTuple):
     """Whether lines from around it end at it."""
     floated: bool
     """Whether it floats at the right."""
+    is_plain: bool
+    """Whether text in it is shown as it is typed, but for its spaces."""
+    is_marked: bool
+    """Whether a sign may stand before it, as before an item of a list."""
 
 
+KEEPS_LINES = ("preserve", "preserve-breaks", "break-spaces")
+"""Ways of collapsing white space in which line ends stay."""
 _WITHIN_LINES = frozenset(("inline", "contents", "ruby", "ruby-text"))
 
 
@@ -214,7 +220,10 @@ def traits_of(style: Style) -> Traits:
     lines, cut = lines_of(style, _NO_LINES), lines_of(style, _DRAWN) != _DRAWN
     floated = style["float"] == "right"
     model = _model(style) if is_block else _NO_BLOCK
-    return Traits(is_block, unseen, paints, ground, model, lines, cut, floated)
+    shown = style["visibility"] == "visible" and style["font-size"] >= 1
+    is_plain = shown and style["text-transform"] == "none" and style["white-space-collapse"] not in KEEPS_LINES
+    is_marked = "list-style-type" in style.said or display == "list-item"
+    return Traits(is_block, unseen, paints, ground, model, lines, cut, floated, is_plain, is_marked)
 
 
 _NO_BLOCK = ("inline", False, 0.0, 0.0, 0.0, 0.0, 0.0, False)

@@ -8,7 +8,7 @@ from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.reading.framed_match import match_framed
 from verse_tray.reading.frames import FramedPiece
-from verse_tray.reading.looks import box_of, is_lifted, lines_of, look_of, painted
+from verse_tray.reading.looks import KEEPS_LINES, box_of, is_lifted, lines_of, look_of, painted
 from verse_tray.reading.made_text import made_text
 from verse_tray.reading.meaning import MEANS, is_aside, medium_of, own_roles
 from verse_tray.reading.records import Block, Box, Reading, Run
@@ -121,7 +121,11 @@ class _Reader:
             self._apart = True
             stack.append((None, here))
         ground = over(traits.ground, here.ground) if traits.ground.alpha else here.ground
-        roles, link = self._meaning(element, here, style)
+        roles, link = here.roles, here.link
+        if element.name in MEANS or traits.is_marked:
+            roles |= own_roles(element, style)
+        if element.name == "a":
+            link = element.attributes.get("href") or link
         lines = traits.lines if traits.cut else here.lines | traits.lines if traits.lines else here.lines
         around = _Around(style, ground, lines, roles, link, block, key, inside, unseen, floated)
         flags = known.flags(winners)
@@ -154,14 +158,6 @@ class _Reader:
         if makes and (before := self._made(element, "::before", around, winners)) is not None:
             stack.append(before)
 
-    def _meaning(self, element: Element, here: _Around, style: Style) -> tuple[frozenset[str], str]:
-        named = element.name in MEANS or "list-style-type" in style.said or style["display"] == "list-item"
-        roles = own_roles(element, style) if named else _NOTHING
-        link = here.link
-        if element.name == "a" and element.attributes.get("href"):
-            link = element.attributes["href"]
-        return (here.roles | roles if roles else here.roles), link
-
     def _text(self, text: Text, here: _Around) -> None:
         data, self._filled = (text.data, False) if text.means is None else (text.means, True)
         if here.unseen:
@@ -170,11 +166,14 @@ class _Reader:
                 kept.append((text.key, data))
             return
         style = here.style
+        if self._known.traits(style).is_plain:
+            self._say(text.key, data, here)
+            return
         if style["visibility"] != "visible" or style["font-size"] < 1:
             if data.strip() and self._active:
                 self._reading.hidden.append((text.key, data))
             return
-        if style["white-space-collapse"] in ("preserve", "preserve-breaks", "break-spaces") and "\n" in data:
+        if style["white-space-collapse"] in KEEPS_LINES and "\n" in data:
             first, *rest = data.split("\n")
             self._say(text.key, first, here)
             for line in rest:
@@ -184,7 +183,7 @@ class _Reader:
             self._say(text.key, data, here)
 
     def _say(self, key: int, data: str, here: _Around, *, made: bool = False) -> None:
-        shown = " ".join(data.translate(_WITHOUT_WIDTH).split())
+        shown = " ".join((data if data.isascii() else data.translate(_WITHOUT_WIDTH)).split())
         if not shown:
             self._apart = self._apart or bool(data)
             return

@@ -69,6 +69,9 @@ class Relations:
         return found
 
     def _work_out(self, one: int, other: int) -> Relation:
+        blocks = self._blocks
+        if one and other and blocks[one].parent == blocks[other].parent:  # most neighbours stand in one block
+            return _of_neighbours(blocks[blocks[one].parent], blocks[one], blocks[other])
         left, right = self._above(one), self._above(other)
         there = set(left)
         shared = next(number for number in right if number in there)
@@ -95,6 +98,13 @@ class Relations:
             # margins of neighbours are one space, as wide as the wider of them
             return Relation(kind, max(sum(block.after for block in left), sum(block.before for block in right)))
         return Relation(kind, 0.0)
+
+
+def _of_neighbours(around: Block, one: Block, other: Block) -> Relation:
+    kind = _kind(around, one, other)
+    if kind == "below":
+        return Relation(kind, max(one.after, other.before))
+    return Relation(kind, max(around.gap, one.right + other.left) if kind == "row" else 0.0)
 
 
 def _kind(around: Block, one: Block | None, other: Block | None) -> str:

@@ -125,7 +125,7 @@ def match(tree: Tree, elements: Sequence[Element], sheets: Sequence[Sheet]) -> M
     if not any(sheet.rules for sheet in sheets):
         return Match({})
     wide = max((len(element.children) for element in [tree.root, *elements]), default=0) > _MOST_SIBLINGS
-    index = _Index(sheets, skipped, wide=wide, large=len(elements) > _MOST_LOOKED_DOWN)
+    index = Index(sheets, skipped, wide=wide, large=len(elements) > _MOST_LOOKED_DOWN)
     if not index.affordable(elements):
         return Match({}, tuple(rule for sheet in sheets for rule in sheet.rules), bounded=True)
     return Match(_match(tree, index), tuple(skipped), index.bounded)
@@ -212,7 +212,7 @@ _Candidate = tuple[Any, Any, Hit]
 """A selector, one that must not match as well (None for none), and what is declared."""
 
 
-class _Index:
+class Index:
     """Compiled selectors by what the element they end in has to have."""
 
     def __init__(self, sheets: Sequence[Sheet], skipped: list[StyleRule], *, wide: bool, large: bool) -> None:
@@ -300,25 +300,31 @@ def specificities(selectors: str) -> list[tuple[int, int, int]]:
     return [selector.still.specificity for selector in prepared(selectors) or ()]
 
 
-def _match(tree: Tree, index: _Index) -> Matched:
+def _match(tree: Tree, index: Index) -> Matched:
     """Return the rules that match each element."""
     found: Matched = {}
     shared: dict[tuple[int, ...], tuple[Hit, ...]] = {}
     page = selector_page(tree)
     for element, wrapped in page.wrapped():
-        candidates = index.candidates(element)
-        if not candidates:
-            continue
-        matching = [
-            hit
-            for selector, unless, hit in candidates
-            if selector.test(wrapped) and not (unless is not None and unless.test(wrapped))
-        ]
+        matching = hits_of(index, element, wrapped)
         if matching:
-            matching.sort(key=_strength)
             key = tuple(map(id, matching))  # alike elements share the answer
-            found[identity(element)] = shared.setdefault(key, tuple(matching))
+            found[identity(element)] = shared.setdefault(key, matching)
     return found
+
+
+def hits_of(index: Index, element: Element, wrapped: Any) -> tuple[Hit, ...]:
+    """Return the rules that match an element, weakest first; ``wrapped`` is the element as selectors test it."""
+    candidates = index.candidates(element)
+    if not candidates:
+        return ()
+    matching = [
+        hit
+        for selector, unless, hit in candidates
+        if selector.test(wrapped) and not (unless is not None and unless.test(wrapped))
+    ]
+    matching.sort(key=_strength)
+    return tuple(matching)
 
 
 def _strength(hit: Hit) -> tuple[tuple[float, ...], tuple[int, int, int], int]:

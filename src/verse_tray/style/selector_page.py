@@ -11,11 +11,12 @@ import cssselect2
 from verse_tray.markup.names import HTML, MATHML, SVG
 from verse_tray.markup.tree import Element, Text, Tree
 
-_NAMESPACES = {
+NAMESPACES = {
     HTML: "{http://www.w3.org/1999/xhtml}",
     SVG: "{http://www.w3.org/2000/svg}",
     MATHML: "{http://www.w3.org/1998/Math/MathML}",
 }
+"""What stands before the names of elements."""
 
 
 class SelectorPage(NamedTuple):
@@ -53,9 +54,9 @@ class SelectorPage(NamedTuple):
 def selector_page(tree: Tree) -> SelectorPage:
     """Make a page of a tree, of a document or a fragment."""
     top = next((child for child in tree.root.children if type(child) is Element and child.name == "html"), None)
-    root = ElementTree.Element(f"{_NAMESPACES[HTML]}html", {} if top is None else top.attributes)
+    root = ElementTree.Element(f"{NAMESPACES[HTML]}html", {} if top is None else top.attributes)
     ours = tree.root if top is None else top
-    theirs = ElementTree.SubElement(root, f"{_NAMESPACES[HTML]}body") if top is None else root
+    theirs = ElementTree.SubElement(root, f"{NAMESPACES[HTML]}body") if top is None else root
     pairs: dict[int, list[tuple[Element, ElementTree.Element]]] = {}
     stack = [(ours, theirs)]
     while stack:
@@ -63,7 +64,7 @@ def selector_page(tree: Tree) -> SelectorPage:
         made: list[tuple[Element, ElementTree.Element]] = []
         for child in element.children:
             if type(child) is Element:
-                name = f"{_NAMESPACES[child.namespace]}{child.name}"
+                name = f"{NAMESPACES[child.namespace]}{child.name}"
                 made.append((child, ElementTree.SubElement(etree, name, child.attributes)))
             elif type(child) is Text and child.data:  # only whether there is any matters (:empty)
                 etree.text = "x"
