@@ -107,11 +107,13 @@ def test_options_and_stores_that_cannot_be_used_are_told(tmp_path: Path) -> None
     with sqlite3.connect(tmp_path / "foreign.sqlite") as connection:
         connection.execute("CREATE TABLE x (y)")
     connection.close()
+    (tmp_path / "empty.csv").touch()
     (tmp_path / "text.sqlite").write_text("no database at all, but text")
     for arguments, expected in (
         ((), "no such store"), (("a.csv", "--column", "boddy"), "did you mean body?"),
         (("none",), "no such file or folder"), (("a.csv", "--into", "foreign.sqlite"), "none of an audit's"),
-        (("a.csv", "--into", "text.sqlite"), "not a database"),
+        (("a.csv", "--into", "text.sqlite"), "not a database"), (("a.csv", "--into", "no/a.sqlite"), "no folder no"),
+        (("a.csv", "--into", "."), "this is a folder"), (("empty.csv",), "this file is empty"),
         (("a.csv", "--editor", "nobody"), "no editor named"), (("a.csv", "--export", "out.txt"), "ends in .csv"),
         (("a.csv", "--editor", "blog-post", "--where", "verdct=broken"), "did you mean verdict?"),
         (("a.csv", "--editor", "blog-post", "--where", "verdict="), "a comparison such as"),

@@ -144,6 +144,49 @@ def test_tables_and_pages_say_what_the_store_says(tmp_path: Path) -> None:
         list(posts(str(tmp_path / "in.parquet"), "html"))
 
 
+HOSTILE = (
+    "$x_{$", "cost $5 & $6", "\u001b[31mred\u001b]0;x\u0007", "😀 漢字 שלום", "<script>1</script>", "../../x.html",
+    "CON.html", "A", "A", "A", "a\u0000b", "%s {{ 7 }}", "x" * 300, "/etc/x.html", "..", "\n",
+)  # fmt: skip
+
+
+def test_names_that_repeat_themselves_or_steer_do_no_harm(tmp_path: Path) -> None:
+    markup = '<p align="right">low</p><script>1</script>'
+    rows = "\n".join(json.dumps({"id": name, "html": f"{markup}{n}"}) for n, name in enumerate(HOSTILE))
+    (tmp_path / "rows.jsonl").write_text(rows, "utf-8")
+    told = run("audit", "rows.jsonl", "--editor", "course-page", "--report", "out.html", "--every", cwd=tmp_path)
+    assert (told.returncode, f"{len(HOSTILE)} pieces: {len(HOSTILE)} held" in told.stderr) == (1, True), told.stderr
+    again = run("audit", "rows.jsonl", "--editor", "course-page", "--where", "name~'A ('", cwd=tmp_path)
+    assert f"0 held, {len(HOSTILE)} known" in again.stderr and "A (2)" in again.stdout and "A (3)" in again.stdout
+    page = (tmp_path / "out.html").read_text("utf-8")
+    assert "\x1b" not in page + told.stdout + told.stderr and "<script>1" not in page and "&lt;script&gt;1" in page
+    made = run("fit", "--from", "audit.sqlite", "-o", "out", "--fail-on", "never", cwd=tmp_path)
+    assert made.returncode == 0, made.stderr
+    for late in (("--where", "x"), ("--against", "rows.jsonl")):  # told before anything is worked out
+        told = run("audit", "rows.jsonl", "--editor", "course-page", "--into", "new.sqlite", *late, cwd=tmp_path)
+        assert (told.returncode, (tmp_path / "new.sqlite").exists()) == (2, False), told.stderr
+    files = [path for path in (tmp_path / "out").rglob("*") if path.is_file()]
+    listed = (tmp_path / "out" / "pieces.csv").read_text("utf-8")
+    assert len(files) == 1 + 2 * len(HOSTILE) and all(path.suffix in (".html", ".txt", ".csv") for path in files)
+    assert all(str(path.relative_to(tmp_path / "out")) in listed for path in files if path.suffix != ".csv")
+
+
+def test_nothing_is_written_over_a_piece_or_among_the_pieces(tmp_path: Path) -> None:
+    archive(tmp_path / "posts", {"a.html": "<p>a<u>b</u></p>"})
+    archive(tmp_path, {"b.html": "<p>b</p>", "rows.csv": "id,html\na,<p>c\n", "page.html": "<p>d</p>"})
+    sources = ("posts", "b.html", "rows.csv", "pag?.html")
+    for out in ("posts/a.html", "posts/new.html", "b.html", "page.html"):
+        told = run("audit", *sources, "--editor", "course-page", "--report", out, cwd=tmp_path)
+        assert (told.returncode, "among the pieces" in told.stderr) == (2, True), (out, told.stderr)
+    assert run("audit", *sources, "--editor", "course-page", cwd=tmp_path).returncode in (0, 1)
+    for command in (("audit", "--export", "rows.csv"), ("audit", "--report", "posts/a.html"),
+                    ("fit", "--from", "audit.sqlite", "-o", "posts/repaired")):  # fmt: skip
+        told = run(*command, cwd=tmp_path)
+        assert (told.returncode, "among the pieces" in told.stderr) == (2, True), (command, told.stderr)
+    kept = {"posts/a.html": "<p>a<u>b</u></p>", "b.html": "<p>b</p>", "page.html": "<p>d</p>"}
+    assert {name: (tmp_path / name).read_text() for name in kept} == kept
+
+
 def test_columns_of_the_heat_map_are_as_fine_as_can_be_read() -> None:
     months = [f"{year}-{month:02}" for year in range(2012, 2026) for month in range(1, 13)]
     for some, of, first, last in (

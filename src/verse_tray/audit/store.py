@@ -90,6 +90,9 @@ class Store:
             InputError: it cannot be used: foreign, locked, of another version.
         """
         self.path = path
+        if path.is_dir() or not path.parent.is_dir():
+            what = "this is a folder" if path.is_dir() else f"there is no folder {path.parent}"
+            raise InputError(f"{path}: {what}. Name a file for the store, in a folder that there is.")
         if existing and not path.is_file():
             raise InputError(f"{path}: there is no such store. Give one that an audit has written.")
         with self._told():

@@ -109,15 +109,16 @@ def command(
     from verse_tray.model.errors import InputError
     from verse_tray.reports.audit_text import audit_json, audit_text
     from verse_tray.tasks.audit import AuditRequest
-    from verse_tray.tasks.audit_answers import answers, page
+    from verse_tray.tasks.audit_answers import answers, keep_apart, page, see_ready
     from verse_tray.tasks.audit_crew import cores
 
     if export is not None and export.suffix.lower() not in (".csv", ".parquet"):
         raise typer.BadParameter("a name that ends in .csv or .parquet was expected", param_hint="--export")
+    see_ready(where, against, export, report)
     if sources or site is not None:
         request = AuditRequest(
             tuple(sources or ()), tuple(editor or ()), str(into), workers or cores(), column, table, longest, memory,
-            site, cluster,
+            site, cluster, tuple(str(each) for each in (export, report) if each is not None),
         )  # fmt: skip
         if was is not None:
             against = _as_it_was(request, was, against)
@@ -126,6 +127,7 @@ def command(
         raise InputError(f"{into}: there is no such store. Name sources to audit, or the store with --into.")
     elif editor or was is not None or cluster is not None:
         raise typer.BadParameter("goes with sources; use --where editor=NAME", param_hint="--editor, --was, --cluster")
+    keep_apart(into, (export, report))
     whole = every or bool(where) or export is not None or format is Format.JSON
     found = answers(into, where, against, rows=whole, rules=every or bool(where))
     if export is not None:

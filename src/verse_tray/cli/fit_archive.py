@@ -79,5 +79,8 @@ def _lines(done: Sequence[Repaired], missed: Missed, out: Path) -> list[str]:
     for names, what in ((missed.changed, "changed since the audit"), (missed.gone, "gone from their source")):
         if names:
             lines.append(f"{counted(len(names), 'piece')} {what}, and left alone: {listed(names, 3)}. Audit again.")
-    lines.append(f"Wrote them into {out}, each with what was done to it; {out / INDEX} lists them.")
+    if any(each.files for each in done):
+        lines.append(f"Wrote them into {out}, each with what was done to it; {out / INDEX} lists them.")
+    else:
+        lines.append(f"Wrote {out / INDEX}, which lists them, and nothing else.")
     return lines

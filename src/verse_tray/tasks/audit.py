@@ -46,6 +46,8 @@ class AuditRequest(Struct, frozen=True):
     """A site whose posts are audited too, as :func:`verse_tray.tasks.sending_target.target_of` knows it."""
     cluster: str | None = None
     """Scheduler of a cluster, or its file, whose workers do the work; None for processes of this machine."""
+    outputs: tuple[str, ...] = ()
+    """Files that are to be written afterwards: none of them may be a piece of the archive."""
     called: str = ""
     """What the editor is called in the store, where there is just one; empty for its own name."""
 
@@ -105,6 +107,7 @@ class _Audit:
         self._settings = Settings(tuple(editors), request.longest, request.memory)
         self._keys = self._settings.keys
         self._sources = [audit_sources.of_path(each, request.column, request.table) for each in request.sources]
+        audit_sources.keep_apart(map(Path, request.outputs), self._sources)
         if request.site is not None:
             self._sources.append(audit_sources.of_site(request.site))
         self._run = store.next_run()

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from importlib.util import find_spec
 from pathlib import Path
 
 from verse_tray.audit import answers as ask
 from verse_tray.audit.store import Store
 from verse_tray.audit.where import where
+from verse_tray.model.errors import InputError, not_installed
 from verse_tray.model.moments import now
 from verse_tray.reports.audit_text import SHOWN_RULES, Answers
+from verse_tray.tasks import audit_sources
 
 _WORST = 40  # pieces that are asked for where not all are
 
@@ -44,6 +48,43 @@ def answers(path: Path, asked: str, against: Path | None = None, *, rows: bool =
             ask.saved(store, [each.rule for each in (causes if rules else causes[:SHOWN_RULES])], condition),
             drifted,
         )
+    finally:
+        store.close()
+
+
+def see_ready(asked: str, against: Path | None, export: Path | None, report: Path | None) -> None:
+    """See whether what is asked for afterwards can be answered: better now than after hours.
+
+    Args:
+        asked: A filter; empty for all.
+        against: An older store; None for none.
+        export: A table that is to be written; None for none.
+        report: A page that is to be written; None for none.
+
+    Raises:
+        InputError: the filter, the older store or a package cannot be used.
+    """
+    where(asked)
+    if against is not None:
+        Store(against, existing=True).close()
+    for path, option, package in (
+        (export, "--export", "pandas"),
+        (export, "--export", "pyarrow"),
+        (report, "--report", "matplotlib"),
+    ):
+        if path is not None and find_spec(package) is None:
+            raise InputError(not_installed(option, ImportError(name=package), "audit"))
+
+
+def keep_apart(path: Path, outputs: Iterable[Path | None]) -> None:
+    """See to it that nothing is written over a piece of what a store is about.
+
+    Raises:
+        InputError: it would be, or the store cannot be used.
+    """
+    store = Store(path, existing=True)
+    try:
+        audit_sources.keep_apart(outputs, store.sources())
     finally:
         store.close()
 

@@ -90,6 +90,7 @@ class Repair:
         store = Store(Path(request.store), existing=True)
         try:
             self._sources, ways = store.sources(), store.editors()
+            audit_sources.keep_apart((self._out,), self._sources)
             known = [each.name for each in ways]
             for name in request.editors:
                 if name not in known:

@@ -45,6 +45,8 @@ def posts(source: str, column: str | None = None, table: str | None = None, fold
             first = file.read(4096)
     except (OSError, ValueError) as error:
         raise InputError(f"{source}: it cannot be read: {getattr(error, 'strerror', None) or error}.") from None
+    if not first:
+        raise InputError(f"{source}: this file is empty.")
     bare = first.removeprefix(b"\xef\xbb\xbf").lstrip()
     if first.startswith(_SQLITE):
         yield from tables.of_database(source, path, column, table)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import warnings
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, NamedTuple
 
@@ -16,6 +17,8 @@ _MOST_COLUMNS = 18
 MOST_PIECES = 18
 """Pieces that get a column of their own."""
 _INK, _SOFT = "#1b2428", "#5d6b70"
+MARKS = {"damaged": " ~", "broken": " !", "set-aside": " ?"}
+"""Signs of verdicts."""
 _WIDTH = 10.5  # inches
 _NO_DATE = "no date"
 
@@ -29,6 +32,8 @@ class Grid(NamedTuple):
     """Share of the pieces that are damaged, broken or set aside, 0 to 1, row by row; None where there are no pieces."""
     of: str
     """What a column is."""
+    marks: dict[tuple[int, int], str]
+    """Signs behind the numbers, by row and column."""
 
 
 def grid_of_periods(periods: Sequence[Period]) -> Grid:
@@ -50,7 +55,7 @@ def grid_of_periods(periods: Sequence[Period]) -> Grid:
     for editor in editors:
         pairs = [found.get((editor, column)) for column in columns]
         shares.append([None if pair is None else pair[1] / pair[0] for pair in pairs])
-    return Grid(editors, columns, shares, of)
+    return Grid(editors, columns, shares, of, {})
 
 
 def _column(month: str, length: int) -> str:
@@ -65,9 +70,16 @@ def grid_of_pieces(rows: Sequence[Row]) -> Grid:
     """Return how much of each piece is not alike any more."""
     names = list(dict.fromkeys((each.source, each.name) for each in sorted(rows, key=lambda row: (row.date, row.name))))
     editors = sorted({each.editor for each in rows})
-    lost = {(each.editor, each.source, each.name): 1 - each.alike / 100 for each in rows}
-    shares = [[lost.get((editor, *name)) for name in names] for editor in editors]
-    return Grid(editors, [_short(name) for _, name in names], shares, "piece")
+    found = {(each.editor, each.source, each.name): each for each in rows}
+    each_row = [[found.get((editor, *name)) for name in names] for editor in editors]
+    shares = [[None if each is None else 1 - each.alike / 100 for each in row] for row in each_row]
+    marks = {
+        (down, across): MARKS[each.verdict]
+        for down, row in enumerate(each_row)
+        for across, each in enumerate(row)
+        if each is not None and each.verdict in MARKS
+    }
+    return Grid(editors, [_short(name) for _, name in names], shares, "piece", marks)
 
 
 def _short(name: str, most: int = 16) -> str:
@@ -98,7 +110,7 @@ def heat_map(grid: Grid) -> bytes:
         value = shares[row, column]
         red, green, blue, _ = scale(value / 100)
         ink = "#ffffff" if 0.3 * red + 0.6 * green + 0.1 * blue < 0.5 else _INK
-        text = "·" if np.isnan(value) else f"{value:.0f}"
+        text = "·" if np.isnan(value) else f"{value:.0f}{grid.marks.get((row, column), '')}"
         axes.text(column, row, text, ha="center", va="center", color=_SOFT if np.isnan(value) else ink, fontsize=9.5)
     axes.set_xticks(
         range(len(grid.columns)), grid.columns, rotation=40 if turned else 0, ha="right" if turned else "center"
@@ -126,7 +138,7 @@ def distributions(fills: Sequence[Fill]) -> bytes:
     found: dict[tuple[str, str], list[int]] = {}
     for each in fills:
         found.setdefault((each.editor, each.limit), [0] * 16)[each.tenth] += each.pieces
-    across = min(3, len(found))
+    across = 3
     down = -(-len(found) // across)
     figure = _figure(_WIDTH, 1.9 * down)
     figure.subplots_adjust(
@@ -159,7 +171,8 @@ def _figure(width: float, height: float) -> Figure:
         raise InputError(not_installed("--report", error, "audit")) from None
     matplotlib.rcParams.update(
         {
-            "svg.fonttype": "none", "svg.hashsalt": "verse-tray", "font.family": "DejaVu Sans", "font.size": 9.5,
+            "svg.fonttype": "none", "svg.hashsalt": "verse-tray", "text.parse_math": False,
+            "font.family": "DejaVu Sans", "font.size": 9.5,
             "text.color": _INK, "axes.labelcolor": _SOFT, "xtick.color": _SOFT, "ytick.color": _INK,
             "axes.edgecolor": _SOFT,
         }
@@ -169,5 +182,7 @@ def _figure(width: float, height: float) -> Figure:
 
 def _svg(figure: Figure) -> bytes:
     made = io.BytesIO()
-    figure.savefig(made, format="svg", metadata={"Date": None}, transparent=True)
+    with warnings.catch_warnings():  # letters that the font has not are drawn by whoever shows the figure
+        warnings.filterwarnings("ignore", "Glyph .* missing from font", UserWarning)
+        figure.savefig(made, format="svg", metadata={"Date": None}, transparent=True)
     return made.getvalue()

@@ -8,8 +8,9 @@ from pathlib import Path
 from verse_tray.audit.answers import WORST, Fill, Period, Row
 from verse_tray.model.phrasing import counted, listed
 from verse_tray.preview.templates import render
-from verse_tray.reports.archive.figures import Grid, distributions, grid_of_periods, grid_of_pieces, heat_map
+from verse_tray.reports.archive.figures import MARKS, Grid, distributions, grid_of_periods, grid_of_pieces, heat_map
 from verse_tray.reports.audit_text import Answers
+from verse_tray.reports.signs import visible
 
 _MOST_WORST = 40
 
@@ -47,7 +48,7 @@ def archive_page(
         sizes_words=_sizes_words(fills),
         worst=[row for row in found.worst if row.verdict not in ("intact", "rewritten")][:_MOST_WORST],
     )
-    return made.encode("utf-8", "replace")
+    return visible(made).encode("utf-8", "replace")
 
 
 def _pieces(found: Answers) -> str:
@@ -62,7 +63,8 @@ def _any(found: Answers, verdict: str) -> bool:
 
 def _title(grid: Grid) -> str:
     if grid.of == "piece":
-        return "How much of each piece is not as it was, in percent"
+        told = ", ".join(f"{sign.strip()} {verdict}" for verdict, sign in MARKS.items() if sign in grid.marks.values())
+        return f"How much of each piece looks otherwise, in percent{f' ({told})' if told else ''}"
     return f"Pieces of each {grid.of} that are damaged, broken or set aside, in percent"
 
 
