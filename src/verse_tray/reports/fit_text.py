@@ -105,7 +105,7 @@ def fit_json(fits: list[Fitted]) -> str:
     return (
         json.dumps(
             {
-                "format": "verse-tray-fit/1",
+                "format": "verse-tray/1",
                 "file": fits[0].before.journey.piece.source.name if fits else "",
                 "editors": [_editor(each) for each in fits],
             },
