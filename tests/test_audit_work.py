@@ -203,6 +203,21 @@ def test_columns_of_the_heat_map_are_as_fine_as_can_be_read() -> None:
     assert dict(zip(grid.columns, grid.shares[0], strict=True))["17"] == pytest.approx(0.17)
 
 
+def test_what_mending_saves_is_tried(tmp_path: Path) -> None:
+    pieces = {f"{n}.html": f'<font color="#a00">low {n}</font>' for n in range(3)}
+    pieces |= {f"s{n}.html": f"<p onclick=x()>{n}</p>" for n in range(2)} | {"w.html": "<p>whole</p>"}
+    archive(tmp_path / "posts", pieces)
+    told = run("audit", "posts", "--editor", "course-page", "--try", "2", "--format", "json", cwd=tmp_path)
+    trials = {each["rule"]: each["trial"] for each in json.loads(told.stdout)["causes"]}
+    assert trials.pop("attributes/handler") == {"tried": 2, "saved": 0, "better": 0}
+    assert [each["saved"] for each in trials.values() if each["tried"]] == [2], trials
+    text = run("audit", "--try", "2", "--report", "out.html", cwd=tmp_path).stdout
+    assert "Tried on 2 pieces: fitting saves none." in " ".join(text.split())
+    assert "fitting saves 2." in (tmp_path / "out.html").read_text()
+    (tmp_path / "posts" / "s0.html").unlink()
+    assert run("audit", "--try", "2", cwd=tmp_path).returncode == 1
+
+
 def test_ways_of_mending_are_ways_that_there_are() -> None:
     known = {each.name for each in STRATEGIES}
     assert {name for mend in MENDS.values() for name in mend.strategies} <= known

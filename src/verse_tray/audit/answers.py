@@ -23,6 +23,17 @@ class Verdicts(NamedTuple):
     """By verdict."""
 
 
+class Trial(NamedTuple):
+    """What came of rewriting some of the pieces that a rule hurts."""
+
+    tried: int
+    """How many were rewritten."""
+    saved: int
+    """How many of them are not damaged any more."""
+    better: int
+    """How many others give readers more than before."""
+
+
 class Hurting(NamedTuple):
     """A rule that hurts pieces."""
 
@@ -43,6 +54,8 @@ class Hurting(NamedTuple):
     column: int | None
     mend: str
     """What can be done about it; empty where the message says it."""
+    trial: Trial | None = None
+    """What came of that with some of the pieces; None where it was not tried."""
 
 
 class Saved(NamedTuple):
@@ -151,6 +164,17 @@ def causes(store: Store, where: Where = EVERYTHING, most: int = 1000) -> list[Hu
 
 def _number(value: object) -> int | None:
     return None if value is None else int(str(value))
+
+
+def examples(store: Store, rule: str, count: int, where: Where = EVERYTHING) -> list[tuple[str, str, str]]:
+    """Return some pieces, each by source, name and editor, that a rule hurts: those that little else hurts first."""
+    others = "SELECT count(*) FROM causes AS c WHERE c.post = results.post AND c.editor = results.editor"
+    asked = f"""
+        SELECT source, name, results.editor FROM {_JOINED} WHERE verdict IN ('damaged', 'broken') AND ({where.sql})
+          AND EXISTS (SELECT 1 FROM causes WHERE causes.post = results.post AND causes.editor = results.editor
+            AND causes.rule = ?)
+        ORDER BY ({others}), posts.hash, results.editor LIMIT ?"""
+    return [(str(a), str(b), str(c)) for a, b, c in store.rows(asked, (*where.values, rule, count))]
 
 
 def saved(store: Store, rules: Sequence[str], where: Where = EVERYTHING) -> Saved:

@@ -12,6 +12,7 @@ from verse_tray.cli.options import Editors, Format, Threshold
 if TYPE_CHECKING:
     from rich.progress import Progress, TaskID
 
+    from verse_tray.reports.audit_text import Answers
     from verse_tray.tasks.audit import AuditRequest, Tally
 
 
@@ -67,6 +68,16 @@ def command(
             "--site", metavar="SITE", help="A site, as send knows it, whose posts are asked for over Micropub."
         ),
     ] = None,
+    trial: Annotated[
+        int,
+        typer.Option(
+            "--try",
+            metavar="COUNT",
+            min=0,
+            max=1000,
+            help="Fit so many of the pieces of each rule shown, and say how many that saves.",
+        ),
+    ] = 0,
     workers: Annotated[
         int,
         typer.Option("--workers", min=0, max=256, help="Processes that work at once; 0: as many as cores."),
@@ -101,7 +112,7 @@ def command(
       verse-tray audit --where 'verdict=broken and rule~scripts' --every
       verse-tray audit posts/ --editor ./our-blog --into new.sqlite --against march.sqlite
       verse-tray audit posts/ --editor ./our-blog --was ./our-blog-in-march
-      verse-tray audit --export audit.csv --report audit.html
+      verse-tray audit --try 10 --export audit.csv --report audit.html
       verse-tray audit posts.parquet --editor article --cluster tcp://10.0.0.5:8786
     """  # fmt: skip
     from verse_tray.cli.exits import ExitCode
@@ -130,6 +141,8 @@ def command(
     keep_apart(into, (export, report))
     whole = every or bool(where) or export is not None or format is Format.JSON
     found = answers(into, where, against, rows=whole, rules=every or bool(where))
+    if trial:
+        _try(into, found, where, trial, workers or cores(), every=every or bool(where))
     if export is not None:
         from verse_tray.reports.audit_table import audit_table
 
@@ -145,6 +158,31 @@ def command(
     ]
     if any(each.counts.get(verdict) for each in found.verdicts for verdict in bad):
         raise typer.Exit(ExitCode.FOUND)
+
+
+def _try(into: Path, found: Answers, where: str, count: int, workers: int, *, every: bool) -> None:
+    """Have pieces of the rules that are shown rewritten, with a progress bar on a terminal."""
+    import sys
+
+    from verse_tray.reports.audit_text import SHOWN_RULES
+    from verse_tray.tasks.audit_refit import Bounds
+    from verse_tray.tasks.audit_trial import tried
+
+    number = len(found.causes) if every else SHOWN_RULES
+    shown = found.causes[:number]
+    if not sys.stderr.isatty():
+        found.causes[:number] = tried(into, shown, where, count, Bounds(workers))
+        return
+    from rich.console import Console
+    from rich.progress import Progress
+
+    with Progress(console=Console(stderr=True), transient=True) as progress:
+        task = progress.add_task("Trying", total=None)
+
+        def going(done: int, of: int) -> None:
+            progress.update(task, completed=done, total=of)
+
+        found.causes[:number] = tried(into, shown, where, count, Bounds(workers), going)
 
 
 def _as_it_was(request: AuditRequest, was: str, against: Path | None) -> Path:

@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING
 import typer
 
 if TYPE_CHECKING:
-    from verse_tray.tasks.audit_repair import Missed, Repaired
+    from verse_tray.tasks.audit_refit import Missed
+    from verse_tray.tasks.audit_repair import Repaired
 
 
 def fit_archive(store: Path, where: str, workers: int, editors: Sequence[str], out: Path | None, worst: str) -> None:
@@ -27,11 +28,12 @@ def fit_archive(store: Path, where: str, workers: int, editors: Sequence[str], o
     from verse_tray.cli.screen import note
     from verse_tray.model.findings import Verdict
     from verse_tray.tasks.audit_crew import cores
+    from verse_tray.tasks.audit_refit import Bounds
     from verse_tray.tasks.audit_repair import Repair, RepairRequest
 
     if out is None:
         raise typer.BadParameter("name the folder for the repaired pieces", param_hint="-o")
-    repair = Repair(RepairRequest(str(store), str(out), where, tuple(editors), workers or cores()))
+    repair = Repair(RepairRequest(str(store), str(out), where, tuple(editors), Bounds(workers or cores())))
     if not repair.count:
         note("Nothing of this is damaged or broken: there is nothing to repair.")
         return

@@ -104,8 +104,20 @@ def _causes(found: Sequence[Hurting]) -> Iterator[RenderableType]:
         yield Text.assemble("  ", count, f"  {each.rule} in {listed(each.editors, 3)}")
         place = "" if each.line is None else f":{each.line}:{each.column}"
         yield Padding(Text(f"{each.example}{place}: {each.message}"), (0, 0, 0, 6))
-        if each.mend:
-            yield Padding(Text(f"▸ {each.mend}"), (0, 0, 0, 6))
+        if told := " ".join(filter(None, (each.mend, trial_told(each)))):
+            yield Padding(Text(f"▸ {told}"), (0, 0, 0, 6))
+
+
+def trial_told(cause: Hurting) -> str:
+    """Return what came of rewriting some of the pieces that a rule hurts; empty where that was not tried."""
+    trial = cause.trial
+    if trial is None:
+        return ""
+    if not trial.tried:
+        return "Tried on none: nothing that it hurts is damaged or broken."
+    saves = f"{trial.saved:,}" if trial.saved else "none"
+    others = f", and gives readers more of {trial.better:,} {'others' if trial.saved else 'of them'}"
+    return f"Tried on {counted(trial.tried, 'piece')}: fitting saves {saves}{others if trial.better else ''}."
 
 
 def _rows(found: Sequence[Row]) -> Iterator[RenderableType]:
@@ -145,7 +157,9 @@ def audit_json(found: Answers) -> str:
         "store": found.store,
         "pieces": found.pieces,
         "editors": [{"editor": each.editor, "verdicts": each.counts} for each in found.verdicts],
-        "causes": [each._asdict() for each in found.causes],
+        "causes": [
+            {**each._asdict(), "trial": None if each.trial is None else each.trial._asdict()} for each in found.causes
+        ],
         "saved": found.saved._asdict(),
         "rows": [each._asdict() for each in found.worst],
         "nearLimits": [each._asdict() for each in found.full],

@@ -6,29 +6,24 @@ import csv
 import io
 import re
 from collections.abc import Callable, Iterator
-from concurrent.futures import FIRST_COMPLETED, Future, wait
 from pathlib import Path
 
 from msgspec import Struct
 
 from verse_tray.audit import answers as ask
 from verse_tray.audit.answers import Row
-from verse_tray.audit.judged import Judged, key_of
+from verse_tray.audit.judged import Judged
 from verse_tray.audit.store import Store
 from verse_tray.audit.where import where
-from verse_tray.editors.load import Editor, load_editor
 from verse_tray.model.errors import InputError
 from verse_tray.model.phrasing import as_slug, listed, spelling
 from verse_tray.tasks import audit_sources
-from verse_tray.tasks.audit_crew import LocalCrew
-from verse_tray.tasks.audit_worker import Done, Settings, Task
+from verse_tray.tasks.audit_refit import Bounds, Missed, Refit, Wanted
 from verse_tray.tasks.outputs import write_whole
-from verse_tray.tasks.sending_target import within
 
 INDEX = "pieces.csv"
 """What is in the folder of repaired pieces, as a table."""
 _BAD = frozenset(("damaged", "broken"))
-_AHEAD = 3  # pieces for each worker that wait
 _SAFE = re.compile(r"[\w .()+-]+(/[\w .()+-]+)*\.x?html?", re.ASCII)
 
 
@@ -43,12 +38,8 @@ class RepairRequest(Struct, frozen=True):
     """A filter; empty for everything that is damaged or broken."""
     editors: tuple[str, ...] = ()
     """For which editors, as they are called in the store; none at all for each."""
-    workers: int = 1
-    """How many processes."""
-    longest: float = 300.0
-    """Seconds that a piece may take."""
-    memory: int = 1500
-    """Megabytes that it may take."""
+    bounds: Bounds = Bounds()
+    """What it may take."""
 
 
 class Repaired(Struct, frozen=True):
@@ -62,15 +53,6 @@ class Repaired(Struct, frozen=True):
     """What was written, from the folder; none where nothing helps."""
 
 
-class Missed(Struct):
-    """What could not be repaired, as it is not what was audited."""
-
-    changed: list[str]
-    """Names of pieces that have changed since."""
-    gone: list[str]
-    """Names of pieces that are not in their sources any more."""
-
-
 class Repair:
     """The work."""
 
@@ -80,39 +62,32 @@ class Repair:
         Raises:
             InputError: the store, the filter, an editor or the folder cannot be used.
         """
-        self._request = request
         self._out = Path(request.out)
         if self._out.exists() and (not self._out.is_dir() or (any(self._out.iterdir()) and not self._index.is_file())):
             raise InputError(
                 f"-o {request.out}: name a folder that is new, empty, or was written by this command. Nothing is "
                 "written among other files, so that none is lost."
             )
-        store = Store(Path(request.store), existing=True)
+        path = Path(request.store)
+        store = Store(path, existing=True)
         try:
-            self._sources, ways = store.sources(), store.editors()
-            audit_sources.keep_apart((self._out,), self._sources)
-            known = [each.name for each in ways]
+            audit_sources.keep_apart((self._out,), store.sources())
+            known = [each.name for each in store.editors()]
             for name in request.editors:
                 if name not in known:
-                    raise InputError(
-                        f"--editor {name}: not in this store{spelling(name, known)} It has {listed(known)}."
-                    )
+                    near = spelling(name, known)
+                    raise InputError(f"--editor {name}: not in this store{near} It has {listed(known)}.")
             found = ask.rows(store, where(request.where))
-            self._rows = [row for row in found if row.verdict in _BAD and row.editor in (request.editors or known)]
-            keys = {str(name): key for name, key in store.rows("SELECT editor, max(key) FROM results GROUP BY 1")}
         finally:
             store.close()
-        used = {row.editor for row in self._rows}
-        self._editors = {each.name: _loaded(each.name, each.asked, each.folder) for each in ways if each.name in used}
-        other = [name for name, editor in self._editors.items() if keys[name] != key_of(editor)]
-        if other:
-            raise InputError(
-                f"{request.store}: {listed(other)} {'is' if len(other) == 1 else 'are'} not described as at the audit. "
-                "Audit again first."
-            )
-        self.missed = Missed([], [])
-        """What could not be repaired."""
-        self._names: dict[tuple[str, str], str] = {}
+        editors = request.editors or known
+        self._rows = {
+            Wanted(row.source, row.name, row.editor): row
+            for row in found
+            if row.verdict in _BAD and row.editor in editors
+        }
+        self._refit = Refit(path, list(self._rows), request.bounds)
+        self._names: dict[str, Row] = {}
 
     @property
     def _index(self) -> Path:
@@ -123,66 +98,26 @@ class Repair:
         """How many pieces there are, each counted for every editor."""
         return len(self._rows)
 
+    @property
+    def missed(self) -> Missed:
+        """What could not be repaired, as it is not what was audited."""
+        return self._refit.missed
+
     def run(self, going: Callable[[int], None] = lambda done: None) -> list[Repaired]:
         """Repair them, and write each as it comes; return them, as the store has them in order.
 
         Raises:
-            InputError: a source cannot be read.
+            InputError, ExchangeError: a source cannot be read.
             OutputError: something cannot be written.
         """
-        done: list[Repaired] = []
-        crew = LocalCrew(
-            Settings(tuple(self._editors.values()), self._request.longest, self._request.memory, fits=True),
-            self._request.workers,
-        )
-        under_way: dict[Future[list[Done]], Row] = {}
-        try:
-            for row, task in self._tasks():
-                under_way[crew.submit([task])] = row
-                if len(under_way) >= self._request.workers * _AHEAD:
-                    done += self._taken(under_way)
-                    going(len(done))
-            while under_way:
-                done += self._taken(under_way)
-                going(len(done))
-        finally:
-            crew.close()
-        order = {(row.source, row.name, row.editor): number for number, row in enumerate(self._rows)}
-        done.sort(key=lambda each: order[each.row.source, each.row.name, each.row.editor])
-        write_whole(self._index, _table(done), again=True)
-        return done
-
-    def _tasks(self) -> Iterator[tuple[Row, Task]]:
-        """Yield what is to be done; sources are read once more for that."""
-        wanted: dict[tuple[str, str], list[Row]] = {}
-        for row in self._rows:
-            wanted.setdefault((row.source, row.name), []).append(row)
-        hashes = self._hashes()
-        for source in self._sources:
-            if not any(name == source.name for name, _ in wanted):
-                continue
-            for post in audit_sources.read(source):
-                for row in wanted.pop((source.name, post.name), ()):
-                    if post.hash != hashes[source.name, post.name]:
-                        self.missed.changed.append(post.name)
-                    else:
-                        yield row, (0, post.hash, post.markup, (row.editor,))
-        self.missed.gone += [name for _, name in wanted]
-
-    def _hashes(self) -> dict[tuple[str, str], str]:
-        store = Store(Path(self._request.store), existing=True)
-        try:
-            found = store.rows("SELECT source, name, hash FROM posts")
-        finally:
-            store.close()
-        return {(str(source), str(name)): str(hashed) for source, name, hashed in found}
-
-    def _taken(self, under_way: dict[Future[list[Done]], Row]) -> Iterator[Repaired]:
-        done, _ = wait(under_way, return_when=FIRST_COMPLETED)
-        for future in done:
-            row = under_way.pop(future)
-            ((_, _, now),) = future.result()
-            yield Repaired(row, now, tuple(self._written(row, now)))
+        done: dict[Wanted, Repaired] = {}
+        for wanted, now in self._refit.run():
+            row = self._rows[wanted]
+            done[wanted] = Repaired(row, now, tuple(self._written(row, now)))
+            going(len(done))
+        ordered = [done[each] for each in self._rows if each in done]
+        write_whole(self._index, _table(ordered), again=True)
+        return ordered
 
     def _written(self, row: Row, now: Judged) -> Iterator[str]:
         """Write what came of a piece, and why, and yield the names of the files."""
@@ -208,14 +143,10 @@ class Repair:
             base = as_slug("-".join(row.name.rstrip("/").split("/")[-3:])[-70:], "piece")
         base = f"{row.editor.replace(':', '-')}/{base}"
         wanted, number = base, 2
-        while self._names.setdefault(("", base.lower()), row.source + "\0" + row.name) != row.source + "\0" + row.name:
+        while self._names.setdefault(base.lower(), row) is not row:
             base = f"{wanted}-{number}"
             number += 1
         return base
-
-
-def _loaded(name: str, asked: str, folder: str) -> Editor:
-    return load_editor(within(asked, Path(folder))).with_(name=name)
 
 
 def _table(done: list[Repaired]) -> bytes:

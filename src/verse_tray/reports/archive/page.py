@@ -9,7 +9,7 @@ from verse_tray.audit.answers import WORST, Fill, Period, Row
 from verse_tray.model.phrasing import counted, listed
 from verse_tray.preview.templates import render
 from verse_tray.reports.archive.figures import MARKS, Grid, distributions, grid_of_periods, grid_of_pieces, heat_map
-from verse_tray.reports.audit_text import Answers
+from verse_tray.reports.audit_text import Answers, trial_told
 from verse_tray.reports.signs import visible
 
 _MOST_WORST = 40
@@ -38,6 +38,7 @@ def archive_page(
         Path(__file__).parent,
         found=found,
         pieces=_pieces(found),
+        told=trial_told,
         shown=counts,
         asked=asked,
         day=day,
