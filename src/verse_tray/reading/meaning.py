@@ -16,7 +16,7 @@ _ROLES = {
     "sub": "sub", "sup": "sup", "del": "del", "s": "del", "strike": "del", "ins": "ins", "u": "ins", "mark": "mark",
     "button": "button", "label": "label", "legend": "caption",
 }  # fmt: skip
-_MEDIA = frozenset(
+MEDIA = frozenset(
     "img iframe video audio canvas svg input select textarea hr progress meter object embed picture".split()
 )
 _PICTURES = frozenset(("img", "svg", "canvas", "picture"))
@@ -55,7 +55,7 @@ def own_roles(element: Element, style: Style) -> frozenset[str]:
 def medium_of(element: Element, style: Style, at: int) -> Medium | None:
     """Return the picture, frame or control that an element is; None for what holds text."""
     name = element.name
-    if name not in _MEDIA or (name == "picture" and element.children):
+    if name not in MEDIA or (name == "picture" and element.children):
         return None
     attributes = element.attributes
     if name == "input" and attributes.get("type", "").lower() == "hidden":

@@ -10,7 +10,7 @@ from verse_tray.reading.framed_match import match_framed
 from verse_tray.reading.frames import FramedPiece
 from verse_tray.reading.looks import KEEPS_LINES, box_of, is_lifted, lines_of, look_of, painted
 from verse_tray.reading.made_text import made_text
-from verse_tray.reading.meaning import MEANS, is_aside, medium_of, own_roles
+from verse_tray.reading.meaning import MEANS, MEDIA, is_aside, medium_of, own_roles
 from verse_tray.reading.records import Block, Box, Reading, Run
 from verse_tray.reading.scripts import is_active
 from verse_tray.reading.styles_known import Flags
@@ -24,6 +24,7 @@ DESKTOP, PHONE = 1280, 375
 _WHITE = Colour(1, 1, 1)
 _BOXES_OF_ITEMS = frozenset(("flex", "inline-flex", "grid", "inline-grid"))
 _NOTHING: frozenset[str] = frozenset()
+_OF_THEIR_OWN = ("q", "details")  # elements of which browsers make more than is in them, or show less
 _NOT_SHOWN = frozenset("script style template head title meta link base noscript datalist option optgroup".split())
 
 
@@ -43,6 +44,8 @@ class _Around(NamedTuple):
     """Why nothing of them is shown: ``hidden``, ``spoken``, ``gone``; empty for shown."""
     floated: bool
     """Whether they stand at the right, in something that floats there."""
+    is_plain: bool
+    """Whether text among them is shown as it is typed, but for its spaces."""
 
 
 def read(page: FramedPiece, width: int) -> Reading:
@@ -75,9 +78,10 @@ class _Reader:
         self._reading = Reading(width, bounded=bounded)
 
     def read(self) -> Reading:
+        first, nothing = self._known.first, _NOTHING
         around = _Around(
-            self._known.first, _WHITE, _NOTHING, _NOTHING, "", 0, 0, inside=False, unseen="", floated=False
-        )
+            first, _WHITE, nothing, nothing, "", 0, 0, inside=False, unseen="", floated=False, is_plain=True
+        )  # fmt: skip
         self._reading.blocks.append(Block(0, 0, "block", across=False, gap=0, before=0, after=0, left=0, right=0))
         # pairs of a node and what is around it; for the end of an element, what was begun
         stack: list[_Waiting] = [(child, around) for child in self._page.tree.root.children[::-1]]
@@ -105,9 +109,8 @@ class _Reader:
         if hits:
             same = self._hits.get(id(hits))
             hits = self._hits.setdefault(id(hits), known.hits(hits)) if same is None else same
-        winners = known.winners(hits, element.attributes.get("style", ""))
-        style = known.style(element, here.style, hits, winners)
-        traits, key = known.traits(style), element.key
+        style, traits, winners, flags = known.element(element, here.style, hits)
+        key = element.key
         unseen = here.unseen or traits.unseen
         if unseen == "gone" and not (inside and self._active):
             return
@@ -127,20 +130,26 @@ class _Reader:
         if element.name == "a":
             link = element.attributes.get("href") or link
         lines = traits.lines if traits.cut else here.lines | traits.lines if traits.lines else here.lines
-        around = _Around(style, ground, lines, roles, link, block, key, inside, unseen, floated)
-        flags = known.flags(winners)
+        around = _Around(style, ground, lines, roles, link, block, key, inside, unseen, floated, traits.is_plain)
         if inside and not unseen and (flags.moves or "animation-name" in style.said):
             self._note_moving(element, style, winners)
         if inside and element is not self._page.holder and not unseen:
             if traits.paints and element.name != "hr":
                 stack.append((_Begun(style, key, len(self._reading.runs), len(self._reading.media)), here))
-        if inside and (medium := medium_of(element, style, len(self._reading.runs))) is not None:
+        if (
+            inside
+            and element.name in MEDIA
+            and (medium := medium_of(element, style, len(self._reading.runs))) is not None
+        ):
             if not unseen and style["visibility"] == "visible":
                 medium.link, medium.block = link, block
                 self._reading.media.append(medium)
                 self._apart = True
             return
-        self._children(element, around, winners, flags, stack)
+        if flags.makes or element.name in _OF_THEIR_OWN:
+            self._children(element, around, winners, flags, stack)
+        else:
+            stack += [(child, around) for child in reversed(element.children)]
 
     def _children(
         self, element: Element, around: _Around, winners: Winners, flags: Flags, stack: list[_Waiting]
@@ -166,7 +175,7 @@ class _Reader:
                 kept.append((text.key, data))
             return
         style = here.style
-        if self._known.traits(style).is_plain:
+        if here.is_plain:
             self._say(text.key, data, here)
             return
         if style["visibility"] != "visible" or style["font-size"] < 1:

@@ -27,6 +27,19 @@ class Flags(NamedTuple):
     """Whether they say something of a state."""
 
 
+class ElementKnown(NamedTuple):
+    """What follows from an element and what is around it."""
+
+    style: Style
+    """Its computed values."""
+    traits: Traits
+    """What follows from these."""
+    winners: Winners
+    """Its winning declarations."""
+    flags: Flags
+    """What these say beside."""
+
+
 class StylesKnown:
     """What follows from elements' names, attributes, matching rules and what is around them, for one width of window.
 
@@ -46,26 +59,42 @@ class StylesKnown:
         self._hits: dict[tuple[Hit, ...], tuple[Hit, ...]] = {}
         self._winners: dict[tuple[int, str], Winners] = {}
         self._flags: dict[int, Flags] = {}
-        self._styles: dict[tuple[Any, ...], Style] = {}
+        self._elements: dict[tuple[Any, ...], ElementKnown] = {}
         self._made: dict[tuple[Any, ...], Style] = {}
-        self._traits: dict[int, Traits] = {}
 
     @property
     def is_full(self) -> bool:
         """Whether it is better begun anew than kept."""
-        return len(self._styles) + len(self._made) + len(self._winners) > _MOST
+        return len(self._elements) + len(self._made) + len(self._winners) > _MOST
 
     def hits(self, found: tuple[Hit, ...]) -> tuple[Hit, ...]:
         """Return the one tuple that stands for equal ones."""
         return self._hits.setdefault(found, found)
 
-    def winners(self, hits: tuple[Hit, ...], style: str) -> Winners:
-        """Return the winning declarations of an element.
+    def element(self, element: Element, parent: Style, hits: tuple[Hit, ...]) -> ElementKnown:
+        """Return what follows from an element.
 
         Args:
+            element: The element.
+            parent: The style of what it stands in, as it was returned before.
             hits: The rules that match it, from :meth:`hits`.
-            style: Its style attribute.
         """
+        attributes = element.attributes
+        said: tuple[tuple[str, str], ...] = ()
+        if attributes and not attributes.keys().isdisjoint(LOOK_ATTRIBUTES):
+            said = tuple((name, attributes[name]) for name in attributes if name in LOOK_ATTRIBUTES)
+        key = (id(parent), element.name, element.namespace, id(hits) if hits else 0, said)
+        found = self._elements.get(key)
+        if found is None:
+            winners = self._winners_of(hits, attributes.get("style", ""))
+            if element.name == "table" and element.namespace == HTML:  # what is in it is not kept
+                element = Element(element.name, element.namespace, attributes, element.key, [])
+            style = computed(element, parent, winners)
+            made = ElementKnown(style, traits_of(style), winners, self._flags_of(winners))
+            found = self._elements.setdefault(key, made)
+        return found
+
+    def _winners_of(self, hits: tuple[Hit, ...], style: str) -> Winners:
         if not hits and not style:
             return _NO_STYLE
         found = self._winners.get((id(hits), style))
@@ -73,8 +102,7 @@ class StylesKnown:
             found = self._winners.setdefault((id(hits), style), winners_of(hits, style, self.width))
         return found
 
-    def flags(self, winners: Winners) -> Flags:
-        """Return what winning declarations, from :meth:`winners`, say beside how an element looks."""
+    def _flags_of(self, winners: Winners) -> Flags:
         found = self._flags.get(id(winners))
         if found is None:
             wheres = {place.partition(" ")[2] for place in winners} - {""}
@@ -83,31 +111,10 @@ class StylesKnown:
             found = self._flags.setdefault(id(winners), Flags(makes, moves))
         return found
 
-    def style(self, element: Element, parent: Style, hits: tuple[Hit, ...], winners: Winners) -> Style:
-        """Return the computed values of an element in one whose values were returned before."""
-        attributes = element.attributes
-        said = () if attributes.keys().isdisjoint(LOOK_ATTRIBUTES) else tuple(
-            (name, attributes[name]) for name in attributes if name in LOOK_ATTRIBUTES
-        )  # fmt: skip
-        key = (id(parent), element.name, element.namespace, id(hits) if hits else 0, said)
-        found = self._styles.get(key)
-        if found is None:
-            if element.name == "table" and element.namespace == HTML:  # what is in it is not kept
-                element = Element(element.name, element.namespace, attributes, element.key, [])
-            found = self._styles.setdefault(key, computed(element, parent, winners))
-        return found
-
     def made(self, element: Element, parent: Style, winners: Winners, which: str) -> Style:
         """Return the computed values of a pseudo-element."""
         key = (id(parent), element.name, id(winners), which)
         found = self._made.get(key)
         if found is None:
             found = self._made.setdefault(key, computed(element, parent, winners, where=which))
-        return found
-
-    def traits(self, style: Style) -> Traits:
-        """Return what follows from a style that was returned before."""
-        found = self._traits.get(id(style))
-        if found is None:
-            found = self._traits.setdefault(id(style), traits_of(style))
         return found
