@@ -91,6 +91,20 @@ def test_what_is_damaged_is_repaired_and_explained(tmp_path: Path) -> None:
     )
 
 
+def test_a_repair_that_was_ended_can_be_done_again(tmp_path: Path) -> None:
+    archive(tmp_path / "posts", {f"{n}.html": f'<font color="#a00">low {n}</font>' for n in range(60)})
+    run("audit", "posts", "--editor", "course-page", cwd=tmp_path)
+    command = [*PROGRAM, "fit", "--from", "audit.sqlite", "-o", "out"]
+    begun = subprocess.Popen(command, cwd=tmp_path, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    deadline = time.monotonic() + 60
+    while not list(tmp_path.glob("out/*/*.html")) and time.monotonic() < deadline:
+        time.sleep(0.02)
+    begun.kill()
+    begun.wait()
+    again = run(*command[1:], cwd=tmp_path)
+    assert (again.returncode, "60 whole again" in again.stderr) == (0, True), again.stderr
+
+
 def test_repairing_writes_over_nothing_and_tells_what_it_cannot_do(tmp_path: Path) -> None:
     archive(tmp_path / "posts", {"a.html": "<p>a<s>b</s></p>"})
     archive(tmp_path / "ours", {"editor.toml": PROFILE.format("s")})

@@ -111,6 +111,7 @@ class Repair:
             OutputError: something cannot be written.
         """
         done: dict[Wanted, Repaired] = {}
+        write_whole(self._index, _table([]), again=True)  # by this the folder is known, should the run be ended
         for wanted, now in self._refit.run():
             row = self._rows[wanted]
             done[wanted] = Repaired(row, now, tuple(self._written(row, now)))
