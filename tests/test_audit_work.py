@@ -52,6 +52,8 @@ def test_an_editor_as_it_was_tells_which_pieces_its_change_hurts(tmp_path: Path)
     assert Store(tmp_path / "audit.was.sqlite", existing=True).rows("SELECT DISTINCT editor FROM results") == [
         ("ours",)
     ]
+    archive(tmp_path / "overall", {"editor.toml": PROFILE.format("s")})  # no name of all editors
+    assert run("audit", "posts", "--editor", "./overall", "--was", "./old", cwd=tmp_path).returncode == 1
     for wrong in (("--was", "./old"), ("--editor", "all", "--was", "./old"), ("--editor", "./ours", "--was", "./none")):
         assert run("audit", "posts", *wrong, cwd=tmp_path).returncode == 2
 
@@ -227,7 +229,8 @@ def test_what_mending_saves_is_tried(tmp_path: Path) -> None:
     assert [each["saved"] for each in trials.values() if each["tried"]] == [2], trials
     text = run("audit", "--try", "2", "--report", "out.html", cwd=tmp_path).stdout
     assert "Tried on 2 pieces: fitting saves none." in " ".join(text.split())
-    assert "fitting saves 2." in (tmp_path / "out.html").read_text()
+    page = (tmp_path / "out.html").read_text()
+    assert "fitting saves 2." in page and "How much of each piece looks otherwise" in page  # few pieces: a column each
     (tmp_path / "posts" / "s0.html").unlink()
     assert run("audit", "--try", "2", cwd=tmp_path).returncode == 1
 
@@ -302,6 +305,13 @@ def test_a_process_that_is_lost_is_begun_anew_and_the_piece_set_aside_at_the_sec
     assert whys[10:12] == ["it takes longer than 1.5 s"] * 2
 
 
+def test_a_worker_of_another_version_is_told() -> None:
+    from verse_tray.tasks.audit_cluster import hold
+
+    with pytest.raises(InputError, match=r"A worker has version .* and 0\.0 asks"):
+        hold(Settings((load_editor("blog-post"),), version="0.0"), [])
+
+
 def test_how_much_is_done_goes_from_nothing_to_all(tmp_path: Path) -> None:
     rows = "".join(f"{number},<p>{'low water ' * 80}</p>\n" for number in range(300))
     (tmp_path / "a.csv").write_text("id,html\n" + rows)
@@ -341,10 +351,11 @@ def cluster(tmp_path: Path) -> Iterator[Cluster]:
 
 
 def test_a_cluster_finds_the_same_though_a_worker_is_lost(tmp_path: Path, cluster: Cluster) -> None:
+    archive(tmp_path / "own", {"editor.toml": PROFILE.format("table")})  # workers know nothing of it
     (tmp_path / "posts.jsonl").write_text(
         "\n".join(json.dumps({"id": number, "html": markup}) for number, (_, markup) in enumerate(made_posts(80)))
     )
-    command = ["audit", "posts.jsonl", "--editor", "course-page", "--editor", "blog-post"]
+    command = ["audit", "posts.jsonl", "--editor", "course-page", "--editor", "./own"]
     run(*command, "--into", "here.sqlite", cwd=tmp_path)
     begun = subprocess.Popen(
         [*PROGRAM, *command, "--into", "there.sqlite", "--cluster", cluster.file],

@@ -5,15 +5,17 @@ from __future__ import annotations
 import hashlib
 import time
 from collections.abc import Iterator
+from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
 from verse_tray import __version__
-from verse_tray.editors.load import Editor
-from verse_tray.editors.store import profile_toml
-from verse_tray.journeys.journey import Journey, journey
 from verse_tray.model.findings import Severity
-from verse_tray.piece.piece import Piece
+
+if TYPE_CHECKING:  # who asks a store what it holds needs none of this
+    from verse_tray.editors.load import Editor
+    from verse_tray.journeys.journey import Journey
+    from verse_tray.piece.piece import Piece
 
 _SUMS_UP = frozenset(("readers/looks-different",))  # what others are the cause of
 SET_ASIDE = "set-aside"
@@ -85,12 +87,16 @@ class Judged(Struct, frozen=True):
 
 def key_of(editor: Editor) -> str:
     """Return what answers of an editor depend on."""
+    from verse_tray.editors.store import profile_toml
+
     said = "\0".join((__version__, profile_toml(editor.profile), editor.frame, editor.theme))
     return hashlib.sha256(said.encode("utf-8", "surrogatepass")).hexdigest()[:16]
 
 
 def judged(piece: Piece, editor: Editor, key: str) -> Judged:
     """Send a piece, read once for all editors, through one of them, and return what is kept of that."""
+    from verse_tray.journeys.journey import journey
+
     begun = time.perf_counter()
     went = journey(piece, editor)
     survived = went.survival

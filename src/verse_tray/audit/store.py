@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import NamedTuple
 from urllib.parse import quote
 
-from verse_tray.audit.judged import Cause, Judged
+from verse_tray.audit.judged import Judged
 from verse_tray.audit.post import Post
 from verse_tray.model.errors import InputError
 
@@ -232,8 +232,3 @@ class Store:
         """Return the rows that a question has for an answer."""
         with self._told():
             return self._connection.execute(statement, tuple(values)).fetchall()
-
-    def causes_of(self, number: int, editor: str) -> list[Cause]:
-        """Return what hurts a piece in an editor, the worst first."""
-        asked = 'SELECT rule, count, harm, line, "column", message FROM causes WHERE post = ? AND editor = ?'
-        return [Cause(*row) for row in self.rows(f"{asked} ORDER BY harm DESC", (number, editor))]  # type: ignore[arg-type]

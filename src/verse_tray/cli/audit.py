@@ -12,7 +12,6 @@ from verse_tray.cli.options import Editors, Format, Threshold
 if TYPE_CHECKING:
     from rich.progress import Progress, TaskID
 
-    from verse_tray.reports.audit_text import Answers
     from verse_tray.tasks.audit import AuditRequest, Tally
 
 
@@ -116,21 +115,22 @@ def command(
       verse-tray audit posts.parquet --editor article --cluster tcp://10.0.0.5:8786
     """  # fmt: skip
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.screen import console, print_raw, show, write_result
+    from verse_tray.cli.screen import console, print_raw, progress_told, show, write_result
     from verse_tray.model.errors import InputError
     from verse_tray.reports.audit_text import audit_json, audit_text
-    from verse_tray.tasks.audit import AuditRequest
-    from verse_tray.tasks.audit_answers import answers, keep_apart, page, see_ready
-    from verse_tray.tasks.audit_crew import cores
+    from verse_tray.tasks.audit_answers import answers, page, see_ready
 
     if export is not None and export.suffix.lower() not in (".csv", ".parquet"):
         raise typer.BadParameter("a name that ends in .csv or .parquet was expected", param_hint="--export")
-    see_ready(where, against, export, report)
     if sources or site is not None:
+        from verse_tray.tasks.audit import AuditRequest, sources_of
+        from verse_tray.tasks.audit_crew import cores
+
         request = AuditRequest(
             tuple(sources or ()), tuple(editor or ()), str(into), workers or cores(), column, table, longest, memory,
-            site, cluster, tuple(str(each) for each in (export, report) if each is not None),
+            site, cluster,
         )  # fmt: skip
+        see_ready(into, sources_of(request), where, against, export, report)
         if was is not None:
             against = _as_it_was(request, was, against)
         _audited(request)
@@ -138,11 +138,16 @@ def command(
         raise InputError(f"{into}: there is no such store. Name sources to audit, or the store with --into.")
     elif editor or was is not None or cluster is not None:
         raise typer.BadParameter("goes with sources; use --where editor=NAME", param_hint="--editor, --was, --cluster")
-    keep_apart(into, (export, report))
+    else:
+        see_ready(into, (), where, against, export, report)
     whole = every or bool(where) or export is not None or format is Format.JSON
     found = answers(into, where, against, rows=whole, rules=every or bool(where))
     if trial:
-        _try(into, found, where, trial, workers or cores(), every=every or bool(where))
+        from verse_tray.tasks.audit_trial import tried
+
+        shown = found.saved.rules
+        with progress_told("Trying") as going:
+            found.causes[:shown] = tried(into, found.causes[:shown], where, trial, workers, going)
     if export is not None:
         from verse_tray.reports.audit_table import audit_table
 
@@ -160,31 +165,6 @@ def command(
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _try(into: Path, found: Answers, where: str, count: int, workers: int, *, every: bool) -> None:
-    """Have pieces of the rules that are shown rewritten, with a progress bar on a terminal."""
-    import sys
-
-    from verse_tray.reports.audit_text import SHOWN_RULES
-    from verse_tray.tasks.audit_refit import Bounds
-    from verse_tray.tasks.audit_trial import tried
-
-    number = len(found.causes) if every else SHOWN_RULES
-    shown = found.causes[:number]
-    if not sys.stderr.isatty():
-        found.causes[:number] = tried(into, shown, where, count, Bounds(workers))
-        return
-    from rich.console import Console
-    from rich.progress import Progress
-
-    with Progress(console=Console(stderr=True), transient=True) as progress:
-        task = progress.add_task("Trying", total=None)
-
-        def going(done: int, of: int) -> None:
-            progress.update(task, completed=done, total=of)
-
-        found.causes[:number] = tried(into, shown, where, count, Bounds(workers), going)
-
-
 def _as_it_was(request: AuditRequest, was: str, against: Path | None) -> Path:
     """Audit the editor as it was, under its present name, into a store beside; return that."""
     from msgspec.structs import replace
@@ -192,7 +172,7 @@ def _as_it_was(request: AuditRequest, was: str, against: Path | None) -> Path:
     from verse_tray.cli.screen import note
     from verse_tray.editors.load import load_editor
 
-    if len(request.editors) != 1 or request.editors[0].endswith("all") or against is not None:
+    if len(request.editors) != 1 or request.editors[0].rpartition(":")[2] == "all" or against is not None:
         raise typer.BadParameter(
             "goes with one --editor, whose earlier description it is, and without --against", param_hint="--was"
         )

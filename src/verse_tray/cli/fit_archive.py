@@ -25,40 +25,24 @@ def fit_archive(store: Path, where: str, workers: int, editors: Sequence[str], o
         worst: Verdict from which on the exit code is 1, or ``never``.
     """
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.screen import note
+    from verse_tray.cli.screen import note, progress_told
     from verse_tray.model.findings import Verdict
-    from verse_tray.tasks.audit_crew import cores
     from verse_tray.tasks.audit_refit import Bounds
     from verse_tray.tasks.audit_repair import Repair, RepairRequest
 
     if out is None:
         raise typer.BadParameter("name the folder for the repaired pieces", param_hint="-o")
-    repair = Repair(RepairRequest(str(store), str(out), where, tuple(editors), Bounds(workers or cores())))
+    repair = Repair(RepairRequest(str(store), str(out), where, tuple(editors), Bounds(workers)))
     if not repair.count:
         note("Nothing of this is damaged or broken: there is nothing to repair.")
         return
-    done = _with_progress(repair)
+    with progress_told("Repairing") as going:
+        done = repair.run(going)
     for line in _lines(done, repair.missed, out):
         note(line)
     ranks = {verdict.value: verdict.rank for verdict in Verdict}
     if worst != "never" and any(ranks.get(each.now.verdict, 9) >= ranks[worst] for each in done):
         raise typer.Exit(ExitCode.FOUND)
-
-
-def _with_progress(repair: object) -> list[Repaired]:
-    import sys
-
-    from verse_tray.tasks.audit_repair import Repair
-
-    assert isinstance(repair, Repair)
-    if not sys.stderr.isatty():
-        return repair.run()
-    from rich.console import Console
-    from rich.progress import Progress
-
-    with Progress(console=Console(stderr=True), transient=True) as progress:
-        shown = progress.add_task("Repairing", total=repair.count)
-        return repair.run(lambda number: progress.update(shown, completed=number))
 
 
 def _lines(done: Sequence[Repaired], missed: Missed, out: Path) -> list[str]:

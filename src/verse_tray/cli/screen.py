@@ -14,7 +14,7 @@ from verse_tray.cli.exits import OutputClosed, PipeClosed
 from verse_tray.reports.signs import visible
 
 if TYPE_CHECKING:
-    from collections.abc import Iterable
+    from collections.abc import Callable, Iterable
 
     from rich.console import Console, ConsoleOptions, RenderableType
     from rich.segment import Segment
@@ -56,6 +56,20 @@ def with_progress(items: Iterable[T], count: int, doing: str = "Checking", many:
     from rich.progress import track
 
     return track(items, doing, total=count, console=Console(stderr=True), transient=True)
+
+
+@contextmanager
+def progress_told(doing: str) -> Iterator[Callable[[int, int], None]]:
+    """Give what is to be told how much is done, and of how much; a bar on standard error, where that is a terminal."""
+    if not sys.stderr.isatty():
+        yield lambda done, of: None
+        return
+    from rich.console import Console
+    from rich.progress import Progress
+
+    with Progress(console=Console(stderr=True), transient=True) as progress:
+        task = progress.add_task(doing, total=None)
+        yield lambda done, of: progress.update(task, completed=done, total=of)
 
 
 def note(message: str) -> None:

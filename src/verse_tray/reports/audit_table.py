@@ -7,7 +7,6 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from verse_tray.audit.answers import Row
-from verse_tray.model.errors import InputError, not_installed
 
 if TYPE_CHECKING:
     from pandas import DataFrame
@@ -17,22 +16,14 @@ ENDINGS = (".csv", ".parquet")
 
 
 def audit_table(rows: Sequence[Row], ending: str) -> bytes:
-    """Return rows as a file of that ending; in CSV a quote stands before what a spreadsheet would take for a formula.
+    """Return rows as a file of that ending; in CSV a quote stands before what a spreadsheet takes for a formula."""
+    import pandas
 
-    Raises:
-        InputError: pandas is missing, or what it writes Parquet with.
-    """
-    try:
-        import pandas
-
-        frame = pandas.DataFrame(rows, columns=list(Row._fields))
-        if ending == ".parquet":
-            made = io.BytesIO()
-            frame.to_parquet(made, engine="pyarrow", index=False)
-            return made.getvalue()
-    except ImportError as error:
-        missing = error if error.name else ImportError(name="pyarrow")
-        raise InputError(not_installed("--export", missing, "audit")) from None
+    frame = pandas.DataFrame(rows, columns=list(Row._fields))
+    if ending == ".parquet":
+        made = io.BytesIO()
+        frame.to_parquet(made, engine="pyarrow", index=False)
+        return made.getvalue()
     return _safe(frame).to_csv(index=False, lineterminator="\r\n").encode("utf-8", "replace")
 
 

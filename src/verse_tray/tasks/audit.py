@@ -10,7 +10,7 @@ from pathlib import Path
 from msgspec import Struct
 
 from verse_tray.audit.post import Post
-from verse_tray.audit.store import EditorRow, Store
+from verse_tray.audit.store import EditorRow, SourceRow, Store
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.model.errors import InputError
 from verse_tray.tasks import audit_sources
@@ -46,10 +46,14 @@ class AuditRequest(Struct, frozen=True):
     """A site whose posts are audited too, as :func:`verse_tray.tasks.sending_target.target_of` knows it."""
     cluster: str | None = None
     """Scheduler of a cluster, or its file, whose workers do the work; None for processes of this machine."""
-    outputs: tuple[str, ...] = ()
-    """Files that are to be written afterwards: none of them may be a piece of the archive."""
     called: str = ""
     """What the editor is called in the store, where there is just one; empty for its own name."""
+
+
+def sources_of(request: AuditRequest) -> list[SourceRow]:
+    """Return the sources of what is audited."""
+    found = [audit_sources.of_path(each, request.column, request.table) for each in request.sources]
+    return found if request.site is None else [*found, audit_sources.of_site(request.site)]
 
 
 class Tally(Struct):
@@ -106,10 +110,7 @@ class _Audit:
             raise InputError("Two of the editors have the same name. Audit them into stores of their own.")
         self._settings = Settings(tuple(editors), request.longest, request.memory)
         self._keys = self._settings.keys
-        self._sources = [audit_sources.of_path(each, request.column, request.table) for each in request.sources]
-        audit_sources.keep_apart(map(Path, request.outputs), self._sources)
-        if request.site is not None:
-            self._sources.append(audit_sources.of_site(request.site))
+        self._sources = sources_of(request)
         self._run = store.next_run()
         self._crew: Crew | None = None
         self._under_way: dict[Future[list[Done]], list[Task]] = {}

@@ -7,12 +7,12 @@ from importlib.util import find_spec
 from pathlib import Path
 
 from verse_tray.audit import answers as ask
-from verse_tray.audit.store import Store
+from verse_tray.audit.store import SourceRow, Store
 from verse_tray.audit.where import where
 from verse_tray.model.errors import InputError, not_installed
 from verse_tray.model.moments import now
 from verse_tray.reports.audit_text import SHOWN_RULES, Answers
-from verse_tray.tasks import audit_sources
+from verse_tray.tasks.audit_sources import keep_apart
 
 _WORST = 40  # pieces that are asked for where not all are
 
@@ -52,41 +52,35 @@ def answers(path: Path, asked: str, against: Path | None = None, *, rows: bool =
         store.close()
 
 
-def see_ready(asked: str, against: Path | None, export: Path | None, report: Path | None) -> None:
+def see_ready(
+    path: Path, sources: Iterable[SourceRow], asked: str, against: Path | None, export: Path | None, report: Path | None
+) -> None:
     """See whether what is asked for afterwards can be answered: better now than after hours.
 
     Args:
+        path: The store; it may be to come.
+        sources: Sources that are to be audited into it.
         asked: A filter; empty for all.
         against: An older store; None for none.
         export: A table that is to be written; None for none.
         report: A page that is to be written; None for none.
 
     Raises:
-        InputError: the filter, the older store or a package cannot be used.
+        InputError: the filter, a store or a package cannot be used, or something would be written among the pieces.
     """
     where(asked)
     if against is not None:
         Store(against, existing=True).close()
-    for path, option, package in (
-        (export, "--export", "pandas"),
-        (export, "--export", "pyarrow"),
-        (report, "--report", "matplotlib"),
-    ):
-        if path is not None and find_spec(package) is None:
-            raise InputError(not_installed(option, ImportError(name=package), "audit"))
-
-
-def keep_apart(path: Path, outputs: Iterable[Path | None]) -> None:
-    """See to it that nothing is written over a piece of what a store is about.
-
-    Raises:
-        InputError: it would be, or the store cannot be used.
-    """
-    store = Store(path, existing=True)
-    try:
-        audit_sources.keep_apart(outputs, store.sources())
-    finally:
+    known: list[SourceRow] = []
+    if path.is_file():
+        store = Store(path, existing=True)
+        known = store.sources()
         store.close()
+    keep_apart((export, report), [*sources, *known])
+    needed = [(export, "--export", "pandas"), (export, "--export", "pyarrow"), (report, "--report", "matplotlib")]
+    for out, option, package in needed:
+        if out is not None and find_spec(package) is None:
+            raise InputError(not_installed(option, ImportError(name=package), "audit"))
 
 
 def page(path: Path, asked: str, found: Answers) -> bytes:

@@ -69,9 +69,7 @@ class Child:
     def stop(self) -> None:
         """End it, whatever it does; who waits for it is told. May be called from another thread."""
         self._closed = True
-        process = self._process
-        if process is not None:
-            process.kill()
+        self._kill()
 
     def close(self) -> None:
         """End it once it has nothing to do any more."""
@@ -111,7 +109,10 @@ class Child:
 
     def _time_is_up(self) -> None:
         self._timed_out = True
-        process = self._process
+        self._kill()
+
+    def _kill(self) -> None:
+        process = self._process  # another thread may end it meanwhile
         if process is not None:
             process.kill()
 

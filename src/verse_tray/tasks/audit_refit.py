@@ -15,7 +15,7 @@ from verse_tray.editors.load import Editor, load_editor
 from verse_tray.model.errors import InputError
 from verse_tray.model.phrasing import listed
 from verse_tray.tasks import audit_sources
-from verse_tray.tasks.audit_crew import LocalCrew
+from verse_tray.tasks.audit_crew import LocalCrew, cores
 from verse_tray.tasks.audit_worker import Done, Settings, Task
 from verse_tray.tasks.sending_target import within
 
@@ -33,8 +33,8 @@ class Wanted(NamedTuple):
 class Bounds(Struct, frozen=True):
     """What it may take."""
 
-    workers: int = 1
-    """How many processes."""
+    workers: int = 0
+    """How many processes; 0 for as many as can work on this machine at once."""
     longest: float = 300.0
     """Seconds that a piece may take."""
     memory: int = 1500
@@ -91,12 +91,13 @@ class Refit:
         """
         bounds = self._bounds
         settings = Settings(tuple(self._editors.values()), bounds.longest, bounds.memory, fits=True)
-        crew = LocalCrew(settings, bounds.workers)
+        workers = bounds.workers or cores()
+        crew = LocalCrew(settings, workers)
         under_way: dict[Future[list[Done]], Wanted] = {}
         try:
             for each, task in self._tasks():
                 under_way[crew.submit([task])] = each
-                if len(under_way) >= bounds.workers * _AHEAD:
+                if len(under_way) >= workers * _AHEAD:
                     yield from _taken(under_way)
             while under_way:
                 yield from _taken(under_way)
@@ -105,12 +106,11 @@ class Refit:
 
     def _tasks(self) -> Iterator[tuple[Wanted, Task]]:
         """Yield what is to be done; sources are read once more for that."""
+        by_source: dict[str, dict[str, list[Wanted]]] = {}
+        for each in self._wanted:
+            by_source.setdefault(each.source, {}).setdefault(each.name, []).append(each)
         for source in self._sources:
-            wanted: dict[str, list[Wanted]] = {}
-            for each in self._wanted:
-                if each.source == source.name:
-                    wanted.setdefault(each.name, []).append(each)
-            if wanted:
+            if wanted := by_source.get(source.name):
                 yield from self._of_source(source, wanted)
                 self.missed.gone += wanted
 

@@ -103,7 +103,7 @@ class Repair:
         """What could not be repaired, as it is not what was audited."""
         return self._refit.missed
 
-    def run(self, going: Callable[[int], None] = lambda done: None) -> list[Repaired]:
+    def run(self, going: Callable[[int, int], None] = lambda done, of: None) -> list[Repaired]:
         """Repair them, and write each as it comes; return them, as the store has them in order.
 
         Raises:
@@ -115,7 +115,7 @@ class Repair:
         for wanted, now in self._refit.run():
             row = self._rows[wanted]
             done[wanted] = Repaired(row, now, tuple(self._written(row, now)))
-            going(len(done))
+            going(len(done), self.count)
         ordered = [done[each] for each in self._rows if each in done]
         write_whole(self._index, _table(ordered), again=True)
         return ordered

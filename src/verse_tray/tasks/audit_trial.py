@@ -20,7 +20,7 @@ def tried(
     causes: Sequence[Hurting],
     asked: str,
     count: int,
-    bounds: Bounds,
+    workers: int = 0,
     going: Callable[[int, int], None] = lambda done, of: None,
 ) -> list[Hurting]:
     """Return rules with what came of rewriting some of the pieces that they hurt.
@@ -30,7 +30,7 @@ def tried(
         causes: The rules.
         asked: A filter; empty for all.
         count: How many pieces of each are rewritten.
-        bounds: What that may take.
+        workers: How many processes; 0 for as many as can work on this machine at once.
         going: Is given how many are rewritten, of how many.
 
     Raises:
@@ -45,7 +45,7 @@ def tried(
         store.close()
     wanted = list(dict.fromkeys(each for some in chosen.values() for each in some))
     done: dict[Wanted, Judged] = {}
-    for each, now in Refit(path, wanted, bounds).run():
+    for each, now in Refit(path, wanted, Bounds(workers)).run():
         done[each] = now
         going(len(done), len(wanted))
     return [each._replace(trial=_trial([done[one] for one in chosen[each.rule] if one in done])) for each in causes]

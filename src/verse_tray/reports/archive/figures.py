@@ -8,7 +8,6 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, NamedTuple
 
 from verse_tray.audit.answers import Fill, Period, Row
-from verse_tray.model.errors import InputError, not_installed
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure
@@ -88,20 +87,16 @@ def _short(name: str, most: int = 16) -> str:
 
 
 def heat_map(grid: Grid) -> bytes:
-    """Draw a heat map with the percentage in each cell; the scale is one that colour-blind readers can tell apart.
-
-    Raises:
-        InputError: Matplotlib is missing.
-    """
+    """Draw a heat map with the percentage in each cell; the scale is one that colour-blind readers can tell apart."""
     left = 0.2 + 0.085 * max(map(len, grid.editors), default=0)
     turned = 0.1 * max(map(len, grid.columns), default=0) > (_WIDTH - left - 0.9) / max(1, len(grid.columns))
     below = 0.2 + 0.06 * max(map(len, grid.columns), default=0) if turned else 0.3
     high = 0.42 * max(2, len(grid.editors))
-    figure = _figure(_WIDTH, 0.1 + high + below)
+    across, down = _WIDTH, 0.1 + high + below
+    figure = _figure(across, down)
     import numpy as np
     from matplotlib import colormaps
 
-    across, down = _WIDTH, 0.1 + high + below
     axes = figure.add_axes((left / across, below / down, (across - left - 0.9) / across, high / down))
     shares = np.array([[np.nan if each is None else each * 100 for each in row] for row in grid.shares])
     scale = colormaps["cividis_r"].with_extremes(bad="#ffffff")
@@ -130,11 +125,7 @@ def heat_map(grid: Grid) -> bytes:
 
 
 def distributions(fills: Sequence[Fill]) -> bytes:
-    """Draw how many pieces use up how much of each limit; what is over it is hatched.
-
-    Raises:
-        InputError: Matplotlib is missing.
-    """
+    """Draw how many pieces use up how much of each limit; what is over it is hatched."""
     found: dict[tuple[str, str], list[int]] = {}
     for each in fills:
         found.setdefault((each.editor, each.limit), [0] * 16)[each.tenth] += each.pieces
@@ -164,11 +155,9 @@ def distributions(fills: Sequence[Fill]) -> bytes:
 
 
 def _figure(width: float, height: float) -> Figure:
-    try:
-        import matplotlib
-        from matplotlib.figure import Figure
-    except ImportError as error:
-        raise InputError(not_installed("--report", error, "audit")) from None
+    import matplotlib
+    from matplotlib.figure import Figure
+
     matplotlib.rcParams.update(
         {
             "svg.fonttype": "none", "svg.hashsalt": "verse-tray", "text.parse_math": False,

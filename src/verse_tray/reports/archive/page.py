@@ -27,9 +27,6 @@ def archive_page(
         fills: How far pieces use up limits.
         asked: The filter; empty for none.
         day: The day that it is of.
-
-    Raises:
-        InputError: Matplotlib is missing.
     """
     grid = grid_of_pieces(few) if few else grid_of_periods(periods)
     counts = [verdict for verdict in reversed(WORST) if verdict != "set-aside" or _any(found, verdict)]
