@@ -44,11 +44,15 @@ def archive(folder: Path, pieces: dict[str, str]) -> None:
 
 def test_an_editor_as_it_was_tells_which_pieces_its_change_hurts(tmp_path: Path) -> None:
     archive(tmp_path / "posts", {"a.html": "<p>a</p>", "b.html": "<p>b<s>c</s></p>", "c.html": "<u>d</u><s>e</s>"})
+    archive(tmp_path / "posts", {"d.html": "<p>f<u>g</u></p>"})
     for name, element in (("ours", "s"), ("old", "u")):
         archive(tmp_path / name, {"editor.toml": PROFILE.format(element)})
     told = run("audit", "posts", "--editor", "./ours", "--was", "./old", "--format", "json", cwd=tmp_path)
-    drifted = {row["name"]: (row["was"], row["now"], row["because"]) for row in json.loads(told.stdout)["drifted"]}
-    assert drifted == {"b.html": ("intact", "broken", "editor")}
+    drifted = [(row["name"], row["was"], row["now"], row["because"]) for row in json.loads(told.stdout)["drifted"]]
+    assert drifted == [
+        ("b.html", "intact", "broken", "editor"),
+        ("d.html", "broken", "intact", "editor"),
+    ]
     assert Store(tmp_path / "audit.was.sqlite", existing=True).rows("SELECT DISTINCT editor FROM results") == [
         ("ours",)
     ]

@@ -13,6 +13,7 @@ _JOINED = "results JOIN posts ON posts.id = results.post"
 _NEARLY = 0.9  # of a limit
 WORST = ("set-aside", "broken", "damaged", "rewritten", "intact")
 """Verdicts, the worst first."""
+_RANK = f"CASE results.verdict {' '.join(f'WHEN {each!r} THEN {rank}' for rank, each in enumerate(WORST))} END"
 
 
 class Verdicts(NamedTuple):
@@ -218,8 +219,7 @@ def rows(store: Store, where: Where = EVERYTHING, most: int = -1, *, nearly_full
         most: How many; -1 for all.
         nearly_full: Whether only those are meant that are near a limit, the nearest first.
     """
-    worst = " ".join(f"WHEN '{verdict}' THEN {rank}" for rank, verdict in enumerate(WORST))
-    order = "full DESC" if nearly_full else f"CASE verdict {worst} END, alike"
+    order = "full DESC" if nearly_full else f"{_RANK}, alike"
     only = f" AND full >= {_NEARLY}" if nearly_full else ""
     asked = f"""
         SELECT source, name, address, date, results.editor, verdict, alike, text_kept, text_of, size, stored, "limit",
@@ -239,5 +239,5 @@ def drifted(store: Store, where: Where = EVERYTHING) -> list[Drifted]:
           CASE WHEN was.hash = results.hash THEN 'editor' ELSE 'piece' END, ({new})
         FROM {_JOINED} JOIN old.posts AS before ON before.source = posts.source AND before.name = posts.name
         JOIN old.results AS was ON was.post = before.id AND was.editor = results.editor
-        WHERE was.verdict <> results.verdict AND ({where.sql}) ORDER BY results.alike, posts.name"""
+        WHERE was.verdict <> results.verdict AND ({where.sql}) ORDER BY {_RANK}, results.alike, posts.name"""
     return [Drifted._make((*row[:6], row[6] or "")) for row in store.rows(asked, where.values)]
