@@ -169,12 +169,13 @@ def _report(asked: _Asked) -> bool:
     from verse_tray.reports.formats import Wanted, report_in
     from verse_tray.tasks.check import CheckRequest, check
     from verse_tray.tasks.files import read_piece
+    from verse_tray.tasks.side_by_side import cores
 
     editors = tuple([] if asked.editors == ["none"] else chosen_editors(asked.editors))
     pieces = [read_piece(name) for name in asked.files]  # all of them first: a file that cannot be read ends it at once
     count = len(pieces)
     threshold = None if asked.fail_on is Threshold.NEVER else Verdict(asked.fail_on.value)
-    request = CheckRequest(editors, asked.silenced, asked.reopened, asked.region)
+    request = CheckRequest(editors, asked.silenced, asked.reopened, asked.region, cores())
     worst = Verdict.INTACT
 
     def noted(results: Iterable[PieceResult]) -> Iterator[PieceResult]:

@@ -116,6 +116,7 @@ def command(
     from verse_tray.reports.fit_text import fit_json, fit_lines, together_lines
     from verse_tray.tasks.files import read_piece
     from verse_tray.tasks.fit import FitRequest, fit_piece, mended_by_browsers
+    from verse_tray.tasks.side_by_side import cores
 
     of_store = store is not None or where or workers
     if of_store or file is None or not editor:
@@ -131,7 +132,8 @@ def command(
         raise typer.BadParameter("shows the difference on the screen: leave out -o and --format", param_hint="--show")
     piece, screen = read_piece(file), console()
     drawn = _drawn(piece, editor, icons, out, several=several) if icons is not None else None
-    request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()), together, drawn, keep is Keep.PHONE)
+    phone = keep is Keep.PHONE
+    request = FitRequest(tuple(editor), tuple(only or ()), tuple(without or ()), together, drawn, phone, cores())
     if broken := mended_by_browsers(piece):
         first = f"{broken[0].line}:{broken[0].column} {broken[0].message}"
         more = f" And {len(broken) - 1} more." if len(broken) > 1 else ""

@@ -145,10 +145,16 @@ class Journey:
             return max(over, default=0)
         return charged.pop(key_of(change) or 0, 0) if may_cost(change) else 0
 
-    def without_trees(self) -> Journey:
-        """Work out its findings and what survives, and let the rest go; it is made anew when somebody asks for it."""
-        self.__setstate__(self.__getstate__())
-        return self
+    def packed(self) -> dict[str, Any]:
+        """Return what was worked out, to be sent to where the piece and the editor are known."""
+        return {name: value for name, value in self.__getstate__().items() if name not in ("piece", "editor")}
+
+    @classmethod
+    def unpacked(cls, piece: Piece, editor: Editor, packed: dict[str, Any]) -> Journey:
+        """Return the journey of a piece through an editor, as it was packed."""
+        found = cls.__new__(cls)
+        found.__setstate__({"piece": piece, "editor": editor, **packed})
+        return found
 
     def _made_anew(self, name: str, markup: str) -> Stage:
         return Stage(

@@ -3,23 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from functools import partial
+from itertools import count
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
-from verse_tray.checks.find import find
+from verse_tray.checks.find import Found, find
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Site
 from verse_tray.reports.results import PieceResult
+from verse_tray.tasks.side_by_side import SideBySide
 
 if TYPE_CHECKING:
     from verse_tray.preview.measuring.render import Rendered
 
 Look = Callable[[Piece, tuple[Journey, ...]], "Mapping[str, Rendered]"]
 """Looks at a piece in a browser, see :func:`verse_tray.tasks.looking.looking`."""
+Progress = Callable[[Sequence[Editor], Piece], Iterable[Editor]]
+"""Passes editors on while it shows that a piece is sent through them."""
+
+_MUCH = 40_000  # signs, each counted once an editor, that are worth a further process
 
 
 class CheckRequest(Struct, frozen=True):
@@ -33,15 +40,17 @@ class CheckRequest(Struct, frozen=True):
     """How often they are opened in the visual pane and saved again."""
     region: int | None = None
     """Width in CSS pixels of the region that will hold them, if that is known."""
+    processes: int = 1
+    """How many processes work on them at a time, see :func:`verse_tray.tasks.side_by_side.cores`."""
 
 
 def check(
     pieces: Iterable[Piece],
     request: CheckRequest,
     look: Look | None = None,
-    progress: Callable[[Sequence[Editor], Piece], Iterable[Editor]] = lambda editors, _: editors,
+    progress: Progress = lambda editors, _: editors,
 ) -> Iterator[PieceResult]:
-    """Yield what is found in each piece, one after the other.
+    """Begin with it at once, and yield what is found in each piece, one after the other.
 
     Args:
         pieces: The pieces.
@@ -53,13 +62,65 @@ def check(
         UnknownRuleError: a silenced rule does not exist.
         BrowserError: the browser failed.
     """
-    sites = tuple(map(_site, request.editors))
+    if look is not None:
+        return _seen(pieces, request, look, progress)
+    held = list(pieces)
+    return _told(_begun(held, request), held, request, progress)
+
+
+def _seen(
+    pieces: Iterable[Piece],
+    request: CheckRequest,
+    look: Look,
+    progress: Progress,
+) -> Iterator[PieceResult]:
+    """Yield what is found in each piece, and seen of it in a browser."""
     for piece in pieces:
-        folder = Path(piece.source.name).parent
-        found = find(piece, silenced=request.silenced, sites=sites, region=request.region, folder=folder)
-        made = (journey(piece, editor, reopened=request.reopened) for editor in progress(request.editors, piece))
-        journeys = tuple(made if look else (each.without_trees() for each in made))  # one journey's trees at a time
-        yield PieceResult(piece, found, journeys, look(piece, journeys) if look else {})
+        found = _mistakes(piece, request)
+        journeys = tuple(journey(piece, each, reopened=request.reopened) for each in progress(request.editors, piece))
+        yield PieceResult(piece, found, journeys, look(piece, journeys))
+
+
+def _begun(pieces: Sequence[Piece], request: CheckRequest) -> SideBySide[Any]:
+    """Begin to look for mistakes and to send pieces through editors, side by side where that is worth it."""
+    works: list[Callable[[], Any]] = []
+    for piece in pieces:
+        works.append(partial(_mistakes, piece, request))
+        works += [partial(_packed, piece, editor, request.reopened) for editor in request.editors]
+    much = sum(len(piece.source.text) for piece in pieces) * len(request.editors)
+    processes = request.processes if much > _MUCH else 1
+    if processes > 1:
+        _ = pieces[0].parsed  # once, before there are several who would
+    return SideBySide(works, processes)
+
+
+def _told(
+    begun: SideBySide[Any],
+    pieces: list[Piece],
+    request: CheckRequest,
+    progress: Progress,
+) -> Iterator[PieceResult]:
+    """Yield what came of each piece."""
+    numbers = count()
+    with begun:
+        while pieces:  # none is held longer than it is worked on
+            piece = pieces.pop(0)
+            found = begun.result(next(numbers))
+            journeys = [
+                Journey.unpacked(piece, editor, begun.result(next(numbers)))
+                for editor in progress(request.editors, piece)
+            ]
+            yield PieceResult(piece, found, tuple(journeys))
+
+
+def _mistakes(piece: Piece, request: CheckRequest) -> tuple[Found, ...]:
+    sites, folder = tuple(map(_site, request.editors)), Path(piece.source.name).parent
+    return find(piece, silenced=request.silenced, sites=sites, region=request.region, folder=folder)
+
+
+def _packed(piece: Piece, editor: Editor, reopened: int) -> dict[str, Any]:
+    """Return what a journey comes to, without its trees: only those of one are there at a time."""
+    return journey(piece, editor, reopened=reopened).packed()
 
 
 def _site(editor: Editor) -> Site:

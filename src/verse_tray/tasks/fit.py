@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from functools import partial
 
 from msgspec import Struct
 
@@ -16,6 +17,7 @@ from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.phrasing import listed, spelling
 from verse_tray.piece.piece import Piece
 from verse_tray.reading.read import DESKTOP, PHONE
+from verse_tray.tasks.side_by_side import SideBySide
 
 _BROKEN = frozenset(f"markup/{name}" for name in ("end-tag-missing", "quote-missing", "quote-wrong", "text-swallowed"))
 
@@ -35,6 +37,8 @@ class FitRequest(Struct, frozen=True):
     """Pictures that were drawn of its drawings."""
     phone: bool = False
     """Whether the look of a phone is kept where only one can be, and not that of a desktop."""
+    processes: int = 1
+    """How many processes work on it at a time, see :func:`verse_tray.tasks.side_by_side.cores`."""
 
 
 def fit_piece(piece: Piece, request: FitRequest) -> Iterator[Fitted]:
@@ -48,9 +52,10 @@ def fit_piece(piece: Piece, request: FitRequest) -> Iterator[Fitted]:
     editors = chosen_editors(() if "all" in request.editors else request.editors)
     if request.together:
         yield from fit_together(piece, editors, strategies, width=width, icons=request.icons)
-    else:
-        for editor in editors:
-            yield fit(piece, editor, strategies, width=width, icons=request.icons)
+        return
+    works = [partial(fit, piece, editor, strategies, width=width, icons=request.icons) for editor in editors]
+    with SideBySide(works, request.processes) as begun:
+        yield from map(begun.result, range(len(works)))
 
 
 def mended_by_browsers(piece: Piece) -> list[Finding]:

@@ -1,0 +1,122 @@
+"""Works done at the same time come to what they come to one after the other, whatever becomes of a process."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from contextlib import suppress
+from functools import partial
+from pathlib import Path
+
+import pytest
+
+from verse_tray.demo import example
+from verse_tray.editors.chosen import chosen_editors
+from verse_tray.model.decoding import Source
+from verse_tray.piece.piece import Piece
+from verse_tray.reports.formats import Wanted, report_in
+from verse_tray.tasks.check import CheckRequest, check
+from verse_tray.tasks.fit import FitRequest, fit_piece
+from verse_tray.tasks.side_by_side import SideBySide
+
+HERE = os.getpid()
+
+
+def squared(number: int) -> tuple[int, bool]:
+    """Return a result, large enough to fill a pipe, and whether it came from another process."""
+    return number * number * 10**200_000, os.getpid() != HERE
+
+
+def lost(how: Callable[[], object]) -> str:
+    """Lose a process; here, return that it was done here."""
+    if os.getpid() != HERE:
+        how()
+    return "here"
+
+
+@pytest.mark.parametrize(("processes", "works"), [(1, 7), (2, 7), (4, 3), (3, 25_000), (2, 0), (2, 1)])
+def test_works_come_to_the_same(processes: int, works: int) -> None:
+    large = works < 100
+    asked = [partial(squared, each) if large else partial(pow, each, 2) for each in range(works)]
+    with SideBySide[object](asked, processes) as begun:
+        found = [begun.result(each) for each in reversed(range(works))]
+    elsewhere = processes > 1 and works > 1
+    assert found == [
+        (each * each * 10**200_000, elsewhere) if large else each * each for each in reversed(range(works))
+    ]
+
+
+@pytest.mark.parametrize(
+    "how",
+    [
+        lambda: os.kill(os.getpid(), signal.SIGKILL),
+        lambda: os._exit(7),
+        lambda: exec("raise SystemExit(3)"),
+        lambda: exec("raise MemoryError"),
+        lambda: os.closerange(3, 200),
+    ],
+)
+def test_what_a_process_is_lost_with_is_done_here(how: Callable[[], object]) -> None:
+    with SideBySide([partial(lost, how), *[partial(str, each) for each in range(9)]], 2) as begun:
+        assert [begun.result(each) for each in range(10)] == ["here", *map(str, range(9))]
+
+
+def test_an_error_of_a_work_is_raised_where_it_is_asked_for() -> None:
+    with SideBySide([partial(int, "1"), partial(int, "low water"), partial(int, "3")], 2) as begun:
+        assert begun.result(0) == 1
+        with pytest.raises(ValueError, match="low water"):
+            begun.result(1)
+        assert begun.result(2) == 3
+
+
+def test_nothing_is_at_work_when_the_block_has_ended() -> None:
+    began = time.monotonic()
+    with suppress(KeyboardInterrupt), SideBySide([partial(time.sleep, 60)] * 3, 3):
+        raise KeyboardInterrupt
+    SideBySide([partial(time.sleep, 60)] * 2, 2)
+    with pytest.raises(ChildProcessError):
+        os.waitpid(-1, os.WNOHANG)
+    assert time.monotonic() - began < 20
+
+
+def test_processes_end_soon_after_the_one_that_began_them(tmp_path: Path) -> None:
+    script = (
+        "import os, sys, time\nfrom verse_tray.tasks.side_by_side import SideBySide\n"
+        "def work():\n    print(os.getpid(), flush=True)\n    while True: pass\n"
+        "SideBySide([work, work], 2).result(0)\n"
+    )
+    with subprocess.Popen([sys.executable, "-c", script], stdout=subprocess.PIPE, text=True) as parent:
+        assert parent.stdout is not None
+        children = [int(parent.stdout.readline()) for _ in range(2)]
+        parent.kill()
+    until = time.monotonic() + 20
+    while any(map(_runs, children)) and time.monotonic() < until:
+        time.sleep(0.1)
+    assert not any(map(_runs, children))
+
+
+def _runs(process: int) -> bool:
+    """Tell whether a process is at work: one that has ended may wait for somebody to take note of it."""
+    try:
+        return "\nState:\tZ" not in Path(f"/proc/{process}/status").read_text("ascii")
+    except OSError:
+        return False
+
+
+@pytest.mark.usefixtures("unwatched")
+def test_a_check_and_a_fit_say_the_same() -> None:
+    names = ("article", "course-page", "code-box", "note-field")
+    editors = tuple(chosen_editors(names))
+    demo = {path.name: data.decode() for path, data in example().items() if path.suffix == ".html"}
+    pieces = [Piece(Source(3 * text, name)) for name, text in demo.items()][:4]
+    assert sum(len(each.source.text) for each in pieces) * len(editors) > 40_000, "else no further process begins"
+    requests = [CheckRequest(editors, processes=each) for each in (1, 2)]
+    told = ["".join(map(str, report_in("json")(check(list(pieces), each), Wanted(True)))) for each in requests]
+    assert told[0] == told[1] and len(told[0]) > 10_000
+    asked = [FitRequest(names, processes=each) for each in (1, 2)]
+    fits = [[(each.texts, each.used, each.share, each.verdict) for each in fit_piece(pieces[0], one)] for one in asked]
+    assert fits[0] == fits[1]
