@@ -4,7 +4,9 @@
     with the same Typer, and the size of the sheet;
 (b) wall time to the picture of one view, over the browser's own command line taking a picture of the same page;
 (c) time of each further view on the same page, in one session;
-(d) ``verse-tray live``: from saving the file to the new page shown, in a real browser.
+(d) ``verse-tray live``: from saving the file to the new page shown, in a real browser;
+(e) wall time of ``verse-tray check --render`` for one editor, over that of the browser's own picture, and that of each
+    further editor.
 """
 
 from __future__ import annotations
@@ -69,6 +71,19 @@ def first_picture(folder: Path) -> None:
     told("(c) each further view", times, " ms")
 
 
+def looked_at(folder: Path) -> None:
+    made = verse_tray.journey((folder / "piece.html").read_text("utf-8"), "blog-post")
+    page = journey_page(made, "published", made.editor.theme, LocalPictures(folder)).html
+    (folder / "page.html").write_text(page, "utf-8")
+    one = [*PROGRAM, "check", str(folder / "piece.html"), "--render", "--editor", "blog-post"]
+    three = [*one, "--editor", "article", "--editor", "course-page"]
+    theirs = [str(find_browser()), "--headless", "--no-sandbox", "--disable-gpu", "--hide-scrollbars"]
+    theirs += ["--window-size=1280,800", f"--screenshot={folder / 'theirs.png'}", (folder / "page.html").as_uri()]
+    rounds = [(wall(one), wall(three), wall(theirs)) for _ in range(ROUNDS)]
+    told("(e) check --render of one editor", [ours / other for ours, _, other in rounds])
+    told("(e) each further editor", [(more - ours) / 2 / other for ours, more, other in rounds])
+
+
 def live(folder: Path, *editors: str) -> None:
     file = folder / "piece.html"
     text = file.read_text("utf-8")
@@ -108,6 +123,7 @@ def main() -> None:
         (folder / "low-water-walk.html").rename(folder / "piece.html")
         sheets(folder)
         first_picture(folder)
+        looked_at(folder)
         live(folder, "blog-post")
         live(folder, "course-page", "mail-signoff")
         live(folder)

@@ -29,7 +29,7 @@ from verse_tray.preview.browser.screenshots import sheet_picture, view_picture
 from verse_tray.preview.measuring.render import render
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import journey_page
-from verse_tray.preview.sheet import sheet
+from verse_tray.preview.sheet import Shown, sheet
 from verse_tray.preview.trials import Acted, act, trial
 
 pytestmark = pytest.mark.browser
@@ -206,14 +206,13 @@ def test_no_sheet_reaches_out_in_a_browser_of_the_author_s(knocks: tuple[str, li
         tab = browser.new_page()
         for name, markup in pieces(group, host).items():
             into = ("sidebar-box", KEEPS) if name != "nested" else (KEEPS, reaching)
-            made = sheet([journey(markup, each) for each in into], LocalPictures(stored=True))
+            made = sheet([journey(markup, each) for each in into], LocalPictures(stored=True), Shown(widths=(375,)))
             show(tab, made)
             tab.evaluate("() => window.drawAll()")
             for frame in tab.frames[1:]:
                 if frame.is_detached():  # its frame has left, for a box
                     continue
-                for link in frame.query_selector_all("a, button, input"):
-                    link.evaluate("element => element.click?.()")
+                frame.eval_on_selector_all("a, button, input", "all => all.forEach(each => each.click?.())")
             tab.wait_for_timeout(50)
             assert not found, name
             assert tab.url.endswith("/shown")

@@ -269,7 +269,7 @@ def test_nothing_of_an_author_is_written_over(folder: Path) -> None:
 
 
 def test_what_came_back_at_each_stage_is_read(folder: Path) -> None:
-    asked = ("--host", "films.example", "--class", "lead", "--most", "7000")
+    asked = ("--host", "films.example", "--class", "lead", "--most", "6000")
     assert run("learn", "begin", "blog", *asked, cwd=folder).returncode == 0
     place = folder / "blog"
     sent = (place / "probe-1.html").read_text()

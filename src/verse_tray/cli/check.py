@@ -161,8 +161,6 @@ class _Asked(NamedTuple):
 
 def _report(asked: _Asked) -> bool:
     """Check files, print the report, and return whether the worst of them is at or above the threshold."""
-    from contextlib import ExitStack
-
     from verse_tray.cli.screen import console, print_raw, show, with_progress
     from verse_tray.editors.chosen import chosen_editors
     from verse_tray.model.findings import Verdict
@@ -184,19 +182,18 @@ def _report(asked: _Asked) -> bool:
             worst = max(worst, result.worst, key=lambda verdict: verdict.rank)
             yield result
 
-    with ExitStack() as stack:
-        look = None
-        if asked.render:
-            from verse_tray.tasks.looking import looking
+    browser = None
+    if asked.render:
+        from verse_tray.tasks.looking import looking
 
-            look = stack.enter_context(looking(editors, asked.themes))
-        results = noted(check(_each_once(pieces), request, look, partial(_progress, alone=count == 1)))
-        report = report_in(asked.form)
-        if asked.form == "text":
-            screen = console()
-            show(screen, report(results, Wanted(asked.every, screen.width, threshold)))
-        else:
-            print_raw(report(with_progress(results, count), Wanted(asked.every, threshold=threshold)))
+        browser = looking(editors, asked.themes)
+    results = noted(check(_each_once(pieces), request, browser, partial(_progress, alone=count == 1)))
+    report = report_in(asked.form)
+    if asked.form == "text":
+        screen = console()
+        show(screen, report(results, Wanted(asked.every, screen.width, threshold)))
+    else:
+        print_raw(report(with_progress(results, count), Wanted(asked.every, threshold=threshold)))
     return threshold is not None and worst.rank >= threshold.rank
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from contextlib import AbstractContextManager, ExitStack
 from functools import partial
 from itertools import count
 from pathlib import Path
@@ -21,8 +22,9 @@ from verse_tray.tasks.side_by_side import SideBySide
 if TYPE_CHECKING:
     from verse_tray.preview.measuring.render import Rendered
 
-Look = Callable[[Piece, tuple[Journey, ...]], "Mapping[str, Rendered]"]
-"""Looks at a piece in a browser, see :func:`verse_tray.tasks.looking.looking`."""
+Look = Callable[[Piece, tuple[Journey, ...]], Mapping[str, Callable[[], "Rendered"]]]
+"""Looks at a piece in a browser, and gives what waits until pictures are compared, by the editor's name; see
+:func:`verse_tray.tasks.looking.looking`."""
 Progress = Callable[[Sequence[Editor], Piece], Iterable[Editor]]
 """Passes editors on while it shows that a piece is sent through them."""
 
@@ -47,7 +49,7 @@ class CheckRequest(Struct, frozen=True):
 def check(
     pieces: Iterable[Piece],
     request: CheckRequest,
-    look: Look | None = None,
+    looking: AbstractContextManager[Look] | None = None,
     progress: Progress = lambda editors, _: editors,
 ) -> Iterator[PieceResult]:
     """Begin with it at once, and yield what is found in each piece, one after the other.
@@ -55,40 +57,25 @@ def check(
     Args:
         pieces: The pieces.
         request: How they are checked.
-        look: What looks at them in a browser as well.
+        looking: Gives what looks at them in a browser as well; entered when the work that needs none has begun.
         progress: Passes editors on while it shows that a piece is sent through them.
 
     Raises:
         UnknownRuleError: a silenced rule does not exist.
         BrowserError: the browser failed.
     """
-    if look is not None:
-        return _seen(pieces, request, look, progress)
     held = list(pieces)
-    return _told(_begun(held, request), held, request, progress)
+    return _told(_begun(held, request, is_waiting=looking is not None), held, request, looking, progress)
 
 
-def _seen(
-    pieces: Iterable[Piece],
-    request: CheckRequest,
-    look: Look,
-    progress: Progress,
-) -> Iterator[PieceResult]:
-    """Yield what is found in each piece, and seen of it in a browser."""
-    for piece in pieces:
-        found = _mistakes(piece, request)
-        journeys = tuple(journey(piece, each, reopened=request.reopened) for each in progress(request.editors, piece))
-        yield PieceResult(piece, found, journeys, look(piece, journeys))
-
-
-def _begun(pieces: Sequence[Piece], request: CheckRequest) -> SideBySide[Any]:
+def _begun(pieces: Sequence[Piece], request: CheckRequest, *, is_waiting: bool) -> SideBySide[Any]:
     """Begin to look for mistakes and to send pieces through editors, side by side where that is worth it."""
     works: list[Callable[[], Any]] = []
     for piece in pieces:
         works.append(partial(_mistakes, piece, request))
         works += [partial(_packed, piece, editor, request.reopened) for editor in request.editors]
     much = sum(len(piece.source.text) for piece in pieces) * len(request.editors)
-    processes = request.processes if much > _MUCH else 1
+    processes = request.processes if is_waiting or much > _MUCH else 1
     if processes > 1:
         _ = pieces[0].parsed  # once, before there are several who would
     return SideBySide(works, processes)
@@ -98,19 +85,24 @@ def _told(
     begun: SideBySide[Any],
     pieces: list[Piece],
     request: CheckRequest,
+    looking: AbstractContextManager[Look] | None,
     progress: Progress,
 ) -> Iterator[PieceResult]:
-    """Yield what came of each piece."""
+    """Yield what came of each piece, and what was seen of it."""
     numbers = count()
-    with begun:
+    with ExitStack() as browser, begun:
+        look = browser.enter_context(looking) if looking else None
         while pieces:  # none is held longer than it is worked on
             piece = pieces.pop(0)
             found = begun.result(next(numbers))
-            journeys = [
+            journeys = tuple(
                 Journey.unpacked(piece, editor, begun.result(next(numbers)))
                 for editor in progress(request.editors, piece)
-            ]
-            yield PieceResult(piece, found, tuple(journeys))
+            )
+            seen = look(piece, journeys) if look else {}
+            if not pieces:
+                browser.close()  # it takes its time: the last pictures are compared meanwhile
+            yield PieceResult(piece, found, journeys, {name: told() for name, told in seen.items()})
 
 
 def _mistakes(piece: Piece, request: CheckRequest) -> tuple[Found, ...]:

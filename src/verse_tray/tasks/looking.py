@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from contextlib import contextmanager
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager, suppress
 from functools import partial
+from threading import Thread
 from typing import TYPE_CHECKING
 
 from verse_tray.editors.chosen import plain_editor
@@ -20,17 +22,22 @@ if TYPE_CHECKING:
     from verse_tray.preview.measuring.render import Rendered
 
 
-def renderer() -> Callable[..., Rendered]:
-    """Return what looks at a journey in a browser.
+def observer() -> Callable[..., Callable[[], Rendered]]:
+    """Return what looks at a journey in a browser, see :func:`verse_tray.preview.measuring.render.observe`.
 
     Raises:
         BrowserError: a package that it needs is not there.
     """
     try:
-        from verse_tray.preview.measuring.render import render
+        from verse_tray.preview.measuring.render import observe
     except ImportError as error:
         raise BrowserError(not_installed("looking at a page", error, "browser")) from None
-    return render
+    return observe
+
+
+def _load_ahead() -> None:
+    with suppress(BrowserError):  # told where it is needed
+        observer()
 
 
 @contextmanager
@@ -52,20 +59,19 @@ def looking(editors: Sequence[Editor], names: list[str] | None) -> Iterator[Look
     plain = plain_editor()
     sites = list(editors) or [plain]
     looks = chosen_looks(sites, names or ())
-    with SteadySession() as browser:
-        render = renderer()
+    ahead = Thread(target=_load_ahead, daemon=True)  # the browser takes as long to start
+    ahead.start()
+    with ThreadPoolExecutor(1) as pool, SteadySession() as browser:
+        ahead.join()
+        observe = observer()
 
-        def look(piece: Piece, journeys: tuple[Journey, ...]) -> Mapping[str, Rendered]:
-            pictures = LocalPictures(home_of(piece.source.name))
+        def look(piece: Piece, journeys: tuple[Journey, ...]) -> Mapping[str, Callable[[], Rendered]]:
+            pictures, widths = LocalPictures(home_of(piece.source.name)), (WIDE, NARROW)
             seen = {}
             for each in journeys or (journey(piece, plain),):
+                themes, comparing = looks[each.editor.name], pool if journeys else None
                 look_at = partial(
-                    render,
-                    journey=each,
-                    themes=looks[each.editor.name],
-                    widths=(WIDE, NARROW),
-                    pictures=pictures,
-                    compare=bool(journeys),
+                    observe, journey=each, themes=themes, widths=widths, pictures=pictures, pool=comparing
                 )
                 seen[each.editor.name] = browser.do(look_at)
             return seen

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Executor, ThreadPoolExecutor
 from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
@@ -237,7 +237,7 @@ class Preview:
                 if isinstance(page := ahead.result(), _View):
                     view = page
                     return browser.do(lambda session: _of_view(session, view, outputs))
-                made = page or self._sheet(self._look(browser, progress), acted)
+                made = page or self._sheet(self._look(browser, pool, progress), acted)
                 return browser.do(lambda session: _of_sheet(session, made, outputs))
 
     def _ahead(self, outputs: Outputs, acted: Mapping[str, Acted]) -> _View | str:
@@ -249,19 +249,19 @@ class Preview:
             return _View(journey_page(journey, self.sides[0], css, self.pictures(stored=False)).html, self.widths[0])
         return "" if outputs.render else self._sheet({}, acted)
 
-    def _look(self, browser: SteadySession, progress: Progress) -> dict[str, Rendered]:
-        from verse_tray.tasks.looking import renderer
+    def _look(self, browser: SteadySession, pool: Executor, progress: Progress) -> dict[str, Rendered]:
+        from verse_tray.tasks.looking import observer
 
-        render = renderer()
+        observe = observer()
         pictures = self.pictures(stored=False)
         seen = {}
         names = {id(each): name for name, each in self.rows.items()}
         for each in progress(self.journeys, "Looking"):
             looks = self.shown.themes[each.editor.name]
             name = names[id(each)]
-            look = partial(render, journey=each, themes=looks, widths=self.widths, pictures=pictures, compare=True)
+            look = partial(observe, journey=each, themes=looks, widths=self.widths, pictures=pictures, pool=pool)
             seen[name] = browser.do(look)
-        return seen
+        return {name: told() for name, told in seen.items()}
 
     def _sheet(self, rendered: Mapping[str, Rendered], acted: Mapping[str, Acted]) -> str:
         return sheet(self.journeys, self.pictures(stored=True), self.shown, rendered=rendered, acted=acted)

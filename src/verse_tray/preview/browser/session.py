@@ -172,6 +172,8 @@ class Session:
         browser, driver = self._browser, self._driver
         self._browser = self._driver = self._tab = self._protocol = None
         try:
+            if self._process:
+                self._kill()  # it has nothing to keep: to end in order would take it longer than most of its work
             if browser is not None:
                 browser.close()
         except Error:
@@ -267,6 +269,14 @@ class Session:
                 if time.monotonic() > until:
                     raise StuckError(_NEVERAT_REST)
                 self.guard(lambda: self.tab.wait_for_timeout(20))
+
+    def resize(self, width: int) -> None:
+        """Show the open page in a window of another width.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+        self.guard(lambda: self.tab.set_viewport_size({"width": width, "height": HEIGHT}))
 
     def evaluate(self, script: str, argument: Any = None) -> Any:
         """Return what a script of ours returns in the page.
@@ -378,12 +388,11 @@ class Session:
         )
 
     def pixels(self) -> bytes:
-        """Return a PNG of the whole page as :meth:`picture` does, made for being looked at at once: it is less packed.
+        """Return a PNG of a whole page that has come to rest, made for being looked at at once: it is less packed.
 
         Raises:
             BrowserError: the browser failed.
         """
-        self.settle()
 
         def take() -> bytes:
             if self._protocol is None:
@@ -444,8 +453,15 @@ class Session:
 
     def _end(self, overdue: Event) -> None:
         overdue.set()
+        self._kill()  # one that hangs hears nothing else
+
+    def _kill(self) -> None:
+        """End the browser, with all of its processes."""
         with suppress(ProcessLookupError):  # it has ended by itself
-            os.kill(self._process, signal.SIGKILL)  # one that hangs hears nothing else
+            if os.getpgid(self._process) == self._process:
+                os.killpg(self._process, signal.SIGKILL)
+            else:
+                os.kill(self._process, signal.SIGKILL)
 
     def _find_process(self) -> int:
         """Return the number of the browser's own process."""

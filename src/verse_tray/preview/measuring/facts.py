@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import cached_property
-from typing import Any
 
 import msgspec
 
@@ -138,6 +137,6 @@ class PageFacts(msgspec.Struct, frozen=True, dict=True):
         return {each.number: each for each in self.elements if each.shown}
 
 
-def page_facts(measured: Any) -> PageFacts:
-    """Turn what the script returned into records."""
-    return msgspec.convert(measured, PageFacts, strict=False)
+def page_facts(measured: str) -> PageFacts:
+    """Turn what the script returned, JSON with what is no number as a text, into records."""
+    return msgspec.json.decode(measured, type=PageFacts, strict=False)

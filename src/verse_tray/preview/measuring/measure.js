@@ -225,5 +225,7 @@
     piece = [rect.x, rect.y, rect.width, rect.height];
     box = [rect.x, rect.width, rect.height, inner.documentElement.scrollWidth, inner.documentElement.scrollHeight];
   }
-  return { window: innerWidth, scrolls: document.documentElement.scrollWidth, piece: piece || [0, 0, innerWidth, 0], box, elements, texts, tables };
+  const facts = { window: innerWidth, scrolls: document.documentElement.scrollWidth, piece: piece || [0, 0, innerWidth, 0], box, elements, texts, tables };
+  // as a text it comes through many times sooner than value by value
+  return JSON.stringify(facts, (_, value) => (typeof value === "number" && !Number.isFinite(value) ? String(value) : value));
 }

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from concurrent.futures import Future, ThreadPoolExecutor
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from concurrent.futures import Executor, Future, ThreadPoolExecutor
 
 from msgspec import Struct
 
@@ -13,12 +13,14 @@ from verse_tray.model.findings import Finding
 from verse_tray.preview.browser import Session
 from verse_tray.preview.measuring.facts import PageFacts
 from verse_tray.preview.measuring.findings import findings_of
+from verse_tray.preview.measuring.fonts import substituted
 from verse_tray.preview.measuring.likeness import Likeness, Sight, likeness
 from verse_tray.preview.measuring.observation import Seen
 from verse_tray.preview.measuring.rules import RULES
-from verse_tray.preview.measuring.show import look
+from verse_tray.preview.measuring.show import Shown
 from verse_tray.preview.measuring.vanished import hidden_at, vanished
 from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.pages.window import Window
 
 
@@ -60,31 +62,72 @@ def render(
     Raises:
         BrowserError: the browser failed.
     """
+    with ThreadPoolExecutor(1) as pool:
+        return observe(session, journey, themes, widths, pictures, pool if compare else None)()
+
+
+def observe(
+    session: Session,
+    journey: Journey,
+    themes: Mapping[str, str],
+    widths: Sequence[int],
+    pictures: LocalPictures,
+    pool: Executor | None,
+) -> Callable[[], Rendered]:
+    """Look at a journey as :func:`render` does, and return what waits until the pictures are compared.
+
+    The browser can show other pages meanwhile.
+
+    Args:
+        session: The browser.
+        journey: The journey.
+        themes: Themes to look at it with: CSS by name.
+        widths: Widths of the windows in CSS pixels.
+        pictures: Where the piece's own pictures are.
+        pool: What compares the published page with the written one; None for not looking at that.
+
+    Raises:
+        BrowserError: the browser failed.
+    """
     windows = [Window(width, theme) for theme in themes for width in widths]
     if journey.refused:
-        return Rendered({}, {window: Likeness(0.0, {}) for window in windows} if compare else {})
+        nothing = {window: Likeness(0.0, {}) for window in windows} if pool else {}
+        return lambda: Rendered({}, nothing)
     seen: list[tuple[Window, Seen]] = []
     waiting: dict[Window, Future[Likeness]] = {}
-    stage = "written" if journey.published is journey.piece.parsed.tree else "publish"
     measured: dict[Window, PageFacts] = {}
-    with ThreadPoolExecutor(1) as pool:  # the browser draws the next page meanwhile
-        for window in windows:
-            facts = look(session, journey, "published", themes[window.theme], window.width, pictures)
-            measured[window] = facts
+    for theme, css in themes.items():
+        page = journey_page(journey, "published", css, pictures).html
+        shown, after = Shown(session, page), {}
+        for window in (Window(width, theme) for width in widths):
+            measured[window] = facts = shown.look(window.width)
             seen += [(window, each) for rule in RULES for each in rule(facts)]
-            if window is windows[0]:
-                from verse_tray.preview.measuring.fonts import substituted
-
+            if window == windows[0]:  # no theme changes what fonts this machine has
                 missing = list(substituted(session, facts, journey.published_view))
-                seen += [(each_window, each) for each in missing for each_window in windows]  # no theme changes that
-            if compare:
-                after = Sight(facts, session.pixels(), text_runs(journey.published))
-                written = look(session, journey, "written", themes[window.theme], window.width, pictures)
-                seen += [(window, each) for each in vanished(written, facts, journey.published_view)]
-                before = Sight(written, session.pixels(), text_runs(journey.piece.parsed.tree))
-                waiting[window] = pool.submit(likeness, before, after)
+                seen += [(every, each) for each in missing for every in windows]
+            if pool:
+                after[window] = Sight(facts, session.pixels(), text_runs(journey.published))
+        if pool:
+            written = journey_page(journey, "written", css, pictures).html
+            for window, before in _before(session, written, after, journey, same=written == page):
+                seen += [(window, each) for each in vanished(before.facts, after[window].facts, journey.published_view)]
+                waiting[window] = pool.submit(likeness, before, after[window])
     for window, facts in measured.items():
         others = [measured[each] for each in windows if each.theme == window.theme and each.width != window.width]
         seen += [(window, each) for each in hidden_at(facts, others)]
-    alike = {window: each.result() for window, each in waiting.items()}
-    return Rendered(findings_of(journey.piece, seen, windows, stage), alike)
+    stage = "written" if journey.published is journey.piece.parsed.tree else "publish"
+    found = findings_of(journey.piece, seen, windows, stage)
+    return lambda: Rendered(found, {window: each.result() for window, each in waiting.items()})
+
+
+def _before(
+    session: Session, written: str, after: Mapping[Window, Sight], journey: Journey, *, same: bool
+) -> Iterator[tuple[Window, Sight]]:
+    """Yield how the written page looks in each window; where it is the same page, as that was seen."""
+    shown, runs = Shown(session, written), text_runs(journey.piece.parsed.tree)
+    for window, sight in after.items():
+        if same:
+            yield window, sight._replace(runs=runs)
+        else:
+            facts = shown.look(window.width)
+            yield window, Sight(facts, session.pixels(), runs)

@@ -1,7 +1,8 @@
-"""Showing one side of a journey in the browser, and measuring it."""
+"""Showing a page in the browser, and measuring it."""
 
 from __future__ import annotations
 
+import re
 from functools import cache
 from pathlib import Path
 
@@ -11,12 +12,38 @@ from verse_tray.preview.measuring.facts import PageFacts, page_facts
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import Side, journey_page
 
+_CHOOSES_ONCE = re.compile(r"srcset|<source|loading\s*=", re.IGNORECASE)
+"""What may stay as it was in the first window: pictures that were chosen for it, or left for later."""
+
+
+class Shown:
+    """A page in the browser, in windows of one width after the other."""
+
+    def __init__(self, session: Session, html: str) -> None:
+        """Take a page; it is opened when it is first looked at."""
+        self._session = session
+        self._html = html
+        self._open = False
+        self._resizes = not _CHOOSES_ONCE.search(html)
+
+    def look(self, width: int) -> PageFacts:
+        """Show it in a window, leave it open there, and return what was measured of it.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+        if self._open and self._resizes:
+            self._session.resize(width)
+        else:
+            self._session.open(self._html, width)
+        self._open = True
+        self._session.settle()
+        return page_facts(self._session.evaluate(_measure()))
+
 
 def look(session: Session, journey: Journey, side: Side, theme: str, width: int, pictures: LocalPictures) -> PageFacts:
     """Show one side of a journey in the browser, leave it open there, and return what was measured of it."""
-    session.open(journey_page(journey, side, theme, pictures).html, width)
-    session.settle()
-    return page_facts(session.evaluate(_measure()))
+    return Shown(session, journey_page(journey, side, theme, pictures).html).look(width)
 
 
 @cache
