@@ -13,9 +13,9 @@ from collections import Counter
 from pathlib import Path
 
 from verse_tray.edit.adjust import set_values
+from verse_tray.edit.apart import copies
 from verse_tray.edit.hosted import Hosts, local_paths, replace_paths
 from verse_tray.edit.values import Place, ValueKind, find_values
-from verse_tray.join.apart import copies
 from verse_tray.join.paste import hold_ended
 from verse_tray.markup.parse import parse_fragment
 from verse_tray.model.decoding import Source, decode

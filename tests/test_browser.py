@@ -17,8 +17,8 @@ from support.editors import editor
 from support.markup import collected, fragments
 from support.surface import COPY, SURFACE
 from verse_tray.checks.find import find
+from verse_tray.edit.apart import copies, set_apart
 from verse_tray.edit.layout import compact, neaten
-from verse_tray.join.apart import copies, set_apart
 from verse_tray.join.paste import join
 from verse_tray.journeys.journey import journey
 from verse_tray.make.builder import Styles

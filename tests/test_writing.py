@@ -16,6 +16,7 @@ from support.markup import fragments
 from support.pieces import CRAB, LIMPET, PIECES
 from verse_tray.checks.find import find
 from verse_tray.edit.adjust import convert_colours, set_on, set_values
+from verse_tray.edit.apart import set_apart
 from verse_tray.edit.hosted import Hosts, replace_paths
 from verse_tray.edit.layout import compact, neaten
 from verse_tray.edit.same import same_reading
@@ -24,7 +25,6 @@ from verse_tray.editors.chosen import chosen_editors
 from verse_tray.editors.load import load_editor
 from verse_tray.fields.fill import Template, extremes
 from verse_tray.fields.marks import mark_form
-from verse_tray.join.apart import set_apart
 from verse_tray.join.kinds import tell_kind
 from verse_tray.join.paste import join
 from verse_tray.journeys.journey import journey

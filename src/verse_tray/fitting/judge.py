@@ -8,10 +8,12 @@ from collections.abc import Iterable
 from functools import cached_property
 from typing import NamedTuple
 
+from verse_tray.editors.lists import is_event_handler
 from verse_tray.fitting.kept import Kept
 from verse_tray.fitting.trips import Trips
 from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.outcome import depends_on_width
+from verse_tray.journeys.survival.behaviour import code_led_astray
 from verse_tray.markup.tree import Element, Node, Tree
 from verse_tray.model.patterns import lazy
 from verse_tray.piece.view import View
@@ -28,6 +30,8 @@ _DESKTOP_WEIGHS = 0.6
 """What the window whose look is kept weighs; the other one has the rest."""
 _LOST = 0.25
 """How much it counts that all words are gone, beside what that takes from the likeness."""
+_ASTRAY = 0.005
+"""How much it counts that a script looks for names that the page has not; nearly twice that where all scripts do."""
 _LINK = 0.02
 """How much of the likeness links to all that is gone are worth: it can be reached, though not seen."""
 
@@ -89,6 +93,12 @@ class Judge:
         return _media(self._view.elements)
 
     @cached_property
+    def _code(self) -> int:
+        """How many scripts and event handlers the author's piece has."""
+        handlers = sum(is_event_handler(name) for each in self._view.elements for name in each.attributes)
+        return handlers + sum(each.name == "script" for each in self._view.elements)
+
+    @cached_property
     def _written(self) -> dict[int, Reading]:
         """The readings of the author's piece, by width; worked out when something is held against them."""
         both = (DESKTOP, PHONE) if self.trips.width == DESKTOP else (PHONE,)
@@ -105,7 +115,11 @@ class Judge:
         share, comparison = self.weighed(made.published_view)
         share = -1.0 if made.refused else share
         lost = (comparison.of - comparison.kept) / max(1, comparison.of)
-        return Judged(text, made, share, share - _LOST * lost, comparison)
+        worth = share - _LOST * lost
+        if self._code:
+            astray = len(code_led_astray(made.piece.written_view, made.published_view))
+            worth -= _ASTRAY * (1 + 0.9 * min(1.0, astray / self._code)) if astray else 0.0
+        return Judged(text, made, share, worth, comparison)
 
     def share_of(self, view: View) -> float:
         """Return how much alike a page is to what the author wrote, 0 to 1."""

@@ -26,6 +26,7 @@ from verse_tray.fitting.strategies import (
     lost_left_out,
     made_text,
     marked_links,
+    names_for_scripts,
     other_elements,
     quotes_written,
     rows_as_lines,
@@ -54,6 +55,7 @@ class Strategy(NamedTuple):
 STRATEGIES: tuple[Strategy, ...] = tuple(
     Strategy(each.NAME, each.SENTENCE, each.rewrite)
     for each in (
+        names_for_scripts,  # while names stand in rules, and before anything is put in place of scripts
         icons_as_pictures,  # while the drawings are as they were drawn
         shown_without_script,  # before hidden parts are left out, and the rules that hide them are written elsewhere
         links_for_clicks,

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.editors.load import Editor
-from verse_tray.journeys.survival.behaviour import code_led_astray
+from verse_tray.journeys.survival.behaviour import code_led_astray, names_of
 from verse_tray.markup.tree import own_text
 from verse_tray.model.findings import Change, Severity
 from verse_tray.model.patterns import lazy
@@ -28,6 +28,8 @@ _LOOKS = {
     "lines": "lines under or through text", "align": "where lines stand", "spacing": "the space between letters",
     "leading": "the height of lines", "shadow": "the shadow of letters", "case": "capitals and small letters",
 }  # fmt: skip
+SCRIPT_ASTRAY = "readers/script-astray"
+"""The rule that tells of scripts that look for names which the page has not."""
 _MOST = 4  # kinds of differences that are named in one sentence
 
 
@@ -104,14 +106,20 @@ def _shown(comparison: Comparison, piece: Piece) -> Iterator[Change]:
 
 
 def _astray(piece: Piece, published: View) -> Iterator[Change]:
+    known = names_of(published)
     for (key, handler), names in code_led_astray(piece.written_view, published).items():
         what = f"The code of {handler}" if handler else "This script"
         them = "it" if len(names) == 1 else "them"
+        longer = all(any(other != name and other.endswith(name) for other in known) for name in names)
         message = (
-            f"{what} names {listed(names[:_MOST])}, and the page has {them} under another name or not at all: it does "
-            "nothing there. Look for the element in another way, such as by a data- attribute."
+            f"{what} names {listed(names[:_MOST])}, and the page has {them} under another name"
+            f"{'' if longer else ' or not at all'}: it does nothing there. "
+        ) + (
+            "Write the names as the page has them; verse-tray fit does that."
+            if longer
+            else "Look for the element in another way, such as by a data- attribute."
         )
-        yield Change("readers/script-astray", "publish", message, Severity.ERROR, NodeLocation(piece, key))
+        yield Change(SCRIPT_ASTRAY, "publish", message, Severity.ERROR, NodeLocation(piece, key))
 
 
 def _unknown_classes(piece: Piece, editor: Editor, published: View) -> Iterator[Change]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
-from verse_tray.join.apart.own import own_names
+from verse_tray.edit.apart.own import own_names
 from verse_tray.markup.parse import parse_document
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
@@ -57,7 +57,7 @@ class Names:
                 "that its code can live with that."
             )
         elif clash:
-            from verse_tray.join.apart import set_apart  # few pieces clash
+            from verse_tray.edit.apart import set_apart  # few pieces clash
 
             prefix = self._prefix(name)
             shared = not own.scripted and any(own.sheet == each.sheet for each in self._pieces)

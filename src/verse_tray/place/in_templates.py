@@ -9,7 +9,7 @@ from pathlib import PurePath
 
 from msgspec import Struct
 
-from verse_tray.join.apart import set_apart
+from verse_tray.edit.apart import set_apart
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding, Severity

@@ -11,6 +11,7 @@ from rich.text import Text
 from verse_tray.editors.load import known_editors
 from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.limits.use import told
+from verse_tray.journeys.remarks import SCRIPT_ASTRAY
 from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import Finding, Severity, Verdict
 from verse_tray.model.grouping import grouped
@@ -223,6 +224,10 @@ def _left_out(more: int, notes: int) -> str:
     return f"and {' and '.join(said)}"
 
 
+def _can_be_fitted(journey: Journey) -> bool:
+    return journey.survival.alike < 100 or any(each.rule == SCRIPT_ASTRAY for each in journey.findings)
+
+
 def _next(result: PieceResult, *, in_tray: bool) -> Text:
     """Return the commands that go on from here, complete: they work when they are pasted."""
     worst = max(result.journeys, key=lambda j: (j.verdict.rank, sum(f.severity is Severity.ERROR for f in j.findings)))
@@ -233,7 +238,7 @@ def _next(result: PieceResult, *, in_tray: bool) -> Text:
     if worst.verdict is not Verdict.INTACT:
         command = f"verse-tray trace {name} --editor {as_argument(worst.editor.asked)}"
         text.append("  Each one at its place:   ").append(f"{command}\n", "bold")
-    unlike = [each for each in result.journeys if each.survival.alike < 100 and not each.refused]
+    unlike = [each for each in result.journeys if _can_be_fitted(each) and not each.refused]
     if unlike:
         least = min(unlike, key=lambda each: each.survival.alike)
         text.append("  So that it survives:     ")

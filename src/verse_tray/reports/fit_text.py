@@ -56,7 +56,12 @@ def together_lines(fits: Sequence[Fitted]) -> Iterator[str]:
 def _before(fitted: Fitted) -> str:
     if fitted.before.journey.refused:
         return "; as you wrote it, it is refused"
-    return f", and not {of_hundred(fitted.before.share)}"
+    works, worked = (each.journey.survival.behaviour for each in (fitted.after, fitted.before))
+    share = of_hundred(fitted.before.share)
+    told = f", and not {share}" if share != of_hundred(fitted.share) else ", as before"
+    if works.of == worked.of and works.kept > worked.kept:
+        told += f"; of {counted(works.of, 'thing')} that it does, {works.kept} work, and not {worked.kept}"
+    return told
 
 
 def _why_unchanged(fitted: Fitted) -> str:

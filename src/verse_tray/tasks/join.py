@@ -7,8 +7,8 @@ from pathlib import PurePath
 
 from msgspec import Struct
 
+from verse_tray.edit.apart import copies, set_apart
 from verse_tray.editors.load import load_editor
-from verse_tray.join.apart import copies, set_apart
 from verse_tray.join.paste import Body, Joined, hold_ended, join, left_open
 from verse_tray.markup.tree import own_text
 from verse_tray.model.decoding import Source

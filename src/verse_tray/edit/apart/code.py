@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING
 
-from verse_tray.join.apart.own import Names
+from verse_tray.edit.apart.own import Names
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.spans import Span
 from verse_tray.script.syntax import ScriptTree

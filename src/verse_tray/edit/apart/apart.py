@@ -9,9 +9,9 @@ from functools import partial
 
 from msgspec import structs
 
+from verse_tray.edit.apart.code import renamed_script
+from verse_tray.edit.apart.own import Names, own_names
 from verse_tray.edit.values import quote_of
-from verse_tray.join.apart.code import renamed_script
-from verse_tray.join.apart.own import Names, own_names
 from verse_tray.markup.serialise import escape_for_quote
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.markup.tree import Element
@@ -47,7 +47,29 @@ def set_apart(piece: Piece, name: str, *, looks: bool = True) -> tuple[str, list
     """
     if not re.fullmatch(r"[A-Za-z][\w-]*", name):
         raise InputError(f"--apart {name}: expected a short name of letters, digits and hyphens, such as tides.")
-    return _Apart(piece, f"{name}-", looks=looks).done()
+    names = own_names(Subject(piece), f"{name}-")
+    if not looks:
+        names = structs.replace(names, classes=frozenset(), frames=frozenset())
+    return _Apart(piece, names).done()
+
+
+def with_prefixes(piece: Piece, *, ids: str, classes: str) -> str:
+    """Return the text with prefixes in front of its identifiers and its classes, in markup, styles and scripts.
+
+    Unlike :func:`set_apart`, it shuts nothing into functions. Names that begin so already stay.
+
+    Args:
+        piece: The piece.
+        ids: What is put in front of identifiers, and of names of places that links lead to; empty for nothing.
+        classes: What is put in front of classes that styles or scripts of the piece know; empty for nothing.
+    """
+    for prefix, of_ids in ((ids, True), (classes, False)):
+        if prefix:
+            own = own_names(Subject(piece), prefix)
+            wanted = frozenset(each for each in (own.ids if of_ids else own.classes) if not each.startswith(prefix))
+            names = Names(prefix, ids=wanted) if of_ids else Names(prefix, classes=wanted)
+            piece = Piece(piece.source.edited(_Apart(piece, names, shut=False).done()[0]))
+    return piece.source.text
 
 
 def copies(piece: Piece, count: int, name: str) -> tuple[str, list[str]]:
@@ -83,15 +105,14 @@ def _without_loading(piece: Piece) -> Piece:
 class _Apart:
     """A piece being set apart."""
 
-    def __init__(self, piece: Piece, prefix: str, *, looks: bool = True) -> None:
+    def __init__(self, piece: Piece, names: Names, *, shut: bool = True) -> None:
         self._piece = piece
         self._subject = Subject(piece)
-        self._names: Names = own_names(self._subject, prefix)
-        if not looks:
-            self._names = structs.replace(self._names, classes=frozenset(), frames=frozenset())
+        self._names = names
+        self._shut = shut
         self._notes: list[str] = []
         self._handlers = " ".join(v for e in self._subject.elements for n, v in e.attributes.items() if n[:2] == "on")
-        self._globals = self._shared(re.sub(r"\W", "_", prefix))
+        self._globals = self._shared(re.sub(r"\W", "_", names.prefix)) if shut else {}
 
     def done(self) -> tuple[str, list[str]]:
         splices = [*self._in_markup(), *self._in_sheets(), *self._in_scripts()]
@@ -166,7 +187,8 @@ class _Apart:
             reading = read_script(code.text)
             declared = {name for name in reading.declared if name in self._globals}
             text = self._code(code.text, code.start.__add__, reading.bound)
-            if id(code) in classic and not (text.lstrip().startswith(("(() =>", "(function")) and not reading.declared):
+            shuts = self._shut and id(code) in classic
+            if shuts and not (text.lstrip().startswith(("(() =>", "(function")) and not reading.declared):
                 exports = "".join(self._export(name, code.text) for name in sorted(declared))
                 text = f"\n(() => {{\n{exports}{text.strip(chr(10))}\n}})();\n"
             splices += _whole(code.start, code.text, text)

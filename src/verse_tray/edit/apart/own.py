@@ -20,17 +20,17 @@ class Names(Struct, frozen=True):
 
     prefix: str
     """What is put in front of each."""
-    ids: frozenset[str]
+    ids: frozenset[str] = frozenset()
     """Identifiers, and names of places that links lead to."""
-    classes: frozenset[str]
+    classes: frozenset[str] = frozenset()
     """Classes that its styles or its scripts know, and its markup or its scripts hold."""
-    frames: frozenset[str]
+    frames: frozenset[str] = frozenset()
     """Animations."""
-    groups: frozenset[str]
+    groups: frozenset[str] = frozenset()
     """Names of groups of radio buttons outside of forms, and of sections of which one is open."""
-    maps: frozenset[str]
+    maps: frozenset[str] = frozenset()
     """Names of image maps."""
-    windows: frozenset[str]
+    windows: frozenset[str] = frozenset()
     """Names of frames."""
 
     def id(self, name: str, *, partial: bool = False) -> str:
