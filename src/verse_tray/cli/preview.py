@@ -136,6 +136,7 @@ def command(
     from verse_tray.cli.screen import note
     from verse_tray.tasks.fill import filled_views
     from verse_tray.tasks.preview import Preview, PreviewRequest, TrialRequest
+    from verse_tray.tasks.side_by_side import cores
 
     if file is None:
         from verse_tray.cli.tray import preview_tray, tray_asked
@@ -149,7 +150,7 @@ def command(
     fill = None if data is None else filled_views(file, data, record=record, extremes=extremes, mark=mark)
     request = PreviewRequest(
         file, tuple(editor or ()), sides, widths, tuple(theme or ()), tuple(pictures or ()), fill, fit,
-        place_asked((file,), on, region, position, editor),
+        place_asked((file,), on, region, position, editor), cores(),
     )  # fmt: skip
     preview = Preview(request)
     for name, given in (("--click", click), ("--libraries", libraries), ("--longest", longest)):

@@ -156,6 +156,11 @@ class Journey:
         found.__setstate__({"piece": piece, "editor": editor, **packed})
         return found
 
+    def rest(self) -> None:
+        """Let trees go that were made anew, until somebody asks for one again."""
+        if self.__dict__.pop("_again", None) is not None:
+            self.stages = tuple(self._made_anew(each.name, each.markup) for each in self.stages)
+
     def _made_anew(self, name: str, markup: str) -> Stage:
         return Stage(
             name,

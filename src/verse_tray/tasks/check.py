@@ -13,10 +13,11 @@ from msgspec import Struct
 
 from verse_tray.checks.find import Found, find
 from verse_tray.editors.load import Editor
-from verse_tray.journeys.journey import Journey, journey
+from verse_tray.journeys.journey import Journey
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Site
 from verse_tray.reports.results import PieceResult
+from verse_tray.tasks.journeys import MUCH, packed_journey
 from verse_tray.tasks.side_by_side import SideBySide
 
 if TYPE_CHECKING:
@@ -27,8 +28,6 @@ Look = Callable[[Piece, tuple[Journey, ...]], Mapping[str, Callable[[], "Rendere
 :func:`verse_tray.tasks.looking.looking`."""
 Progress = Callable[[Sequence[Editor], Piece], Iterable[Editor]]
 """Passes editors on while it shows that a piece is sent through them."""
-
-_MUCH = 40_000  # signs, each counted once an editor, that are worth a further process
 
 
 class CheckRequest(Struct, frozen=True):
@@ -73,9 +72,9 @@ def _begun(pieces: Sequence[Piece], request: CheckRequest, *, is_waiting: bool) 
     works: list[Callable[[], Any]] = []
     for piece in pieces:
         works.append(partial(_mistakes, piece, request))
-        works += [partial(_packed, piece, editor, request.reopened) for editor in request.editors]
+        works += [partial(packed_journey, piece, editor, request.reopened) for editor in request.editors]
     much = sum(len(piece.source.text) for piece in pieces) * len(request.editors)
-    processes = request.processes if is_waiting or much > _MUCH else 1
+    processes = request.processes if is_waiting or much > MUCH else 1
     if processes > 1:
         _ = pieces[0].parsed  # once, before there are several who would
     return SideBySide(works, processes)
@@ -108,11 +107,6 @@ def _told(
 def _mistakes(piece: Piece, request: CheckRequest) -> tuple[Found, ...]:
     sites, folder = tuple(map(_site, request.editors)), Path(piece.source.name).parent
     return find(piece, silenced=request.silenced, sites=sites, region=request.region, folder=folder)
-
-
-def _packed(piece: Piece, editor: Editor, reopened: int) -> dict[str, Any]:
-    """Return what a journey comes to, without its trees: only those of one are there at a time."""
-    return journey(piece, editor, reopened=reopened).packed()
 
 
 def _site(editor: Editor) -> Site:

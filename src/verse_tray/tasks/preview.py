@@ -12,7 +12,7 @@ from msgspec import Struct
 
 from verse_tray.editors.chosen import chosen_editors
 from verse_tray.editors.themes import chosen_looks
-from verse_tray.journeys.journey import Journey, journey
+from verse_tray.journeys.journey import Journey
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding
 from verse_tray.piece.piece import Piece
@@ -21,6 +21,7 @@ from verse_tray.preview.pages.page import SIDES, Side, journey_page
 from verse_tray.preview.sheet import NARROW, WIDE, Besides, Shown, row_names, sheet
 from verse_tray.tasks.files import home_of, read_piece
 from verse_tray.tasks.fill import Filling, FillRequest
+from verse_tray.tasks.journeys import journeys_of
 from verse_tray.tasks.place import PlaceRequest
 
 if TYPE_CHECKING:
@@ -55,6 +56,8 @@ class PreviewRequest(Struct, frozen=True):
     """Whether what readers get once it was fitted has a side of its own."""
     place: PlaceRequest | None = None
     """Where on a site it is to stand; None to look at it in the pages of editors."""
+    processes: int = 1
+    """How many processes work on it at a time, see :func:`verse_tray.tasks.side_by_side.cores`."""
 
 
 class Outputs(Struct, frozen=True):
@@ -115,7 +118,8 @@ class Preview:
         if self._views:
             return tuple(each.whole for each in self._views)
         editors = chosen_editors(self.request.editors)
-        return tuple(journey(piece, editor) for piece in self._pieces() for editor in editors)
+        of_pieces = (journeys_of(piece, editors, self.request.processes) for piece in self._pieces())
+        return tuple(each for journeys in of_pieces for each in journeys)
 
     @cached_property
     def _views(self) -> list[PlacedView]:

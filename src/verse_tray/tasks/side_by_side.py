@@ -27,10 +27,8 @@ _LOOKED = 0.5  # seconds between two looks whether anybody still waits
 
 
 def cores() -> int:
-    """Return how many processes this one may have at work at a time: 1 where it cannot be forked safely."""
-    if not sys.platform.startswith("linux") or threading.active_count() > 1:
-        return 1  # locks of other threads would stay locked, and some systems' own libraries do not outlive it
-    return len(os.sched_getaffinity(0))
+    """Return how many processes this one may have at work at a time: 1 where libraries may not outlive a fork."""
+    return len(os.sched_getaffinity(0)) if sys.platform.startswith("linux") else 1
 
 
 class _Child(NamedTuple):
@@ -49,13 +47,14 @@ class SideBySide(Generic[T]):
 
         Args:
             works: What is to be done: the longest first. Results are pickled.
-            processes: How many processes do it; with fewer than two nothing is done before somebody asks for it.
+            processes: How many processes do it; with fewer than two, or beside other threads, nothing is done before
+                somebody asks for it.
         """
         self._works: list[Callable[[], T] | None] = list(works)
         self._done: dict[int, T] = {}
         self._children: list[_Child] = []
         count = min(processes, len(works))
-        if count < 2:
+        if count < 2 or threading.active_count() > 1:  # locks that other threads hold would stay locked
             return
         turns, given = os.pipe()
         self._step = -(-len(works) // _MOST_TURNS)

@@ -10,6 +10,7 @@ from verse_tray.markup.addresses import is_same_address
 from verse_tray.markup.tree import Element, own_text
 from verse_tray.model.patterns import lazy
 from verse_tray.piece.view import View
+from verse_tray.script.kinds import script_kind
 
 DOERS = frozenset("button details dialog form iframe input script select summary textarea".split())
 """Elements that do something."""
@@ -62,7 +63,7 @@ def code_led_astray(written: View, after: View) -> dict[tuple[int, str], list[st
         if now is None:
             continue
         code = {name: value for name, value in element.attributes.items() if is_event_handler(name)}
-        if element.name == "script" and now.name == "script":
+        if element.name == "script" and now.name == "script" and script_kind(now.attributes):  # else it never runs
             code[""] = own_text(now)
         for name, text in code.items():
             named = [each for each in gone.intersection(_WORDS.findall(text)) if is_named(text, each)]

@@ -87,10 +87,11 @@ def sheet(
     store = Store(pictures)
     shown = shown or Shown()
     seen, tried = rendered or {}, acted or {}
-    rows = Markup("\n").join(
-        row(each, called, pictures, shown, store, seen.get(called), tried.get(called))
-        for called, each in zip(names, journeys, strict=True)
-    )
+    drawn = []
+    for called, each in zip(names, journeys, strict=True):
+        drawn.append(row(each, called, pictures, shown, store, seen.get(called), tried.get(called)))
+        each.rest()
+    rows = Markup("\n").join(drawn)
     return framed(
         Path(name).name if name != "-" else "piece",
         about=_about(journeys, shown),
