@@ -12,6 +12,7 @@ import threading
 import time
 import tomllib
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -40,10 +41,29 @@ REACHING = tomllib.loads((DATA / "reaching.toml").read_text("utf-8"))
 KEEPS = editor({})
 
 
+OPEN: list[Session] = []
+THREAD = ThreadPoolExecutor(1)
+
+
 def tried(markup: str, into: Editor, *clicked: str, home: Path | None = None, longest: float | None = 120) -> Acted:
-    with Session() as session:
-        pictures = LocalPictures(home)
-        return act(session, journey(markup, into), "", pictures, clicked=clicked, width=800, longest=longest)
+    """Try a piece out, in a browser that was started once; in a thread of its own, as tests drive others beside it."""
+
+    def trial() -> Acted:
+        if OPEN:
+            OPEN[0].renew()
+        else:
+            OPEN.append(Session().__enter__())
+        made, pictures = journey(markup, into), LocalPictures(home)
+        return act(OPEN[0], made, "", pictures, clicked=clicked, width=800, longest=longest)
+
+    return THREAD.submit(trial).result()
+
+
+@pytest.fixture(scope="module", autouse=True)
+def _ended() -> Iterator[None]:
+    yield
+    while OPEN:
+        THREAD.submit(OPEN.pop().__exit__, None, None, None).result()
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case["name"])

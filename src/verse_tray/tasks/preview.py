@@ -202,23 +202,22 @@ class Preview:
         from verse_tray.preview.trials import act
 
         placed = {id(each.whole): each.placed for each in self._views}
-        for each in progress(self.journeys, "Trying"):
-            (css, *_) = self.shown.themes[each.editor.name].values()
-            pictures = self.pictures(stored=False)
-            with Session() as session:
-                yield (
-                    each,
-                    act(
-                        session,
-                        placed.get(id(each), each),
-                        css,
-                        pictures,
-                        clicked=trial.clicked,
-                        width=self.widths[0],
-                        libraries=trial.libraries,
-                        longest=trial.longest,
-                    ),
+        with Session() as session:
+            for number, each in enumerate(progress(self.journeys, "Trying")):
+                (css, *_) = self.shown.themes[each.editor.name].values()
+                if number:
+                    session.renew()
+                acted = act(
+                    session,
+                    placed.get(id(each), each),
+                    css,
+                    self.pictures(stored=False),
+                    clicked=trial.clicked,
+                    width=self.widths[0],
+                    libraries=trial.libraries,
+                    longest=trial.longest,
                 )
+                yield each, acted
 
     def made(self, outputs: Outputs, acted: Mapping[str, Acted], progress: Progress) -> Previewed:
         """Make what is wanted.

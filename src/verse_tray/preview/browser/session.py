@@ -100,6 +100,12 @@ class Session:
     def __init__(self) -> None:
         self._driver: Playwright | None = None
         self._browser: Browser | None = None
+        self._process = 0
+        self._scratch: tempfile.TemporaryDirectory[str] | None = None
+        self._forget()
+
+    def _forget(self) -> None:
+        """Know of no page, as at the beginning."""
         self._tab: Page | None = None
         self._protocol: CDPSession | None = None
         self._worlds: dict[bool, int] = {}
@@ -107,13 +113,11 @@ class Session:
         self._html = ""
         self._policy = ""
         self._still = False
-        self._process = 0
         self._overdue = Event()
         self.keeps_time = True
         """Whether the time of pages that was held could be made to pass."""
         self.scripts: Path | None = None
         """Folder with copies of the scripts and style sheets that pages ask for, found by their file names."""
-        self._scratch: tempfile.TemporaryDirectory[str] | None = None
         self.pictures: Callable[[str], tuple[bytes, str] | None] = lambda address: None
         """What answers a page that asks for a picture: the file and its media type."""
         self.refused: list[Refusal] = []
@@ -144,16 +148,7 @@ class Session:
                 chromium_sandbox=not root,
                 env={**os.environ, "TMPDIR": self._scratch.name},
             )
-            context = self._browser.new_context(
-                viewport={"width": 1280, "height": HEIGHT},
-                service_workers="block",
-                accept_downloads=False,
-                reduced_motion="reduce",
-            )
-            context.set_default_timeout(_PATIENCE)
-            context.route("**/*", self._answer)
-            self._tab = context.new_page()
-            self._tab.on("crash", self._note_crash)
+            self._open_tab(self._browser)
             self._process = self._find_process()
         except Error as error:
             self.__exit__(None, None, None)
@@ -183,6 +178,36 @@ class Session:
                 driver.stop()
             if self._scratch is not None:
                 self._scratch.cleanup()
+
+    def _open_tab(self, browser: Browser) -> None:
+        context = browser.new_context(
+            viewport={"width": 1280, "height": HEIGHT},
+            service_workers="block",
+            accept_downloads=False,
+            reduced_motion="reduce",
+        )
+        context.set_default_timeout(_PATIENCE)
+        context.route("**/*", self._answer)
+        self._tab = context.new_page()
+        self._tab.on("crash", self._note_crash)
+
+    def renew(self) -> None:
+        """Begin as at the beginning, with nothing left of what was there: in this browser, or in another if it ended.
+
+        Raises:
+            BrowserError: another one does not start.
+        """
+        browser, context = self._browser, self.tab.context
+        self.deadline = None
+        try:
+            self.guard(context.close, _LONGEST_LOOK)
+            self._forget()
+            assert browser is not None
+            self.guard(lambda: self._open_tab(browser), _LONGEST)
+        except BrowserError:  # it has ended, or hangs
+            self.__exit__(None, None, None)
+            self._forget()
+            self.__enter__()
 
     def _note_crash(self, _: Page) -> None:
         self._crashed = True
