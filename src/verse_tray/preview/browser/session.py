@@ -24,6 +24,7 @@ from verse_tray.model.errors import BrowserError, not_installed
 from verse_tray.preview.browser.copies import copy_in
 from verse_tray.preview.browser.find import find_browser
 from verse_tray.preview.browser.rest import AT_REST, THERE
+from verse_tray.preview.browser.stuck import CrashedError, OverdueError, StuckError
 
 if TYPE_CHECKING:
     from playwright.sync_api import Browser, CDPSession, Frame, Page, Playwright, Request, Route
@@ -72,18 +73,6 @@ class Box(Struct, frozen=True):
     y: float
     width: float
     height: float
-
-
-class StuckError(BrowserError):
-    """A page that does not come to rest."""
-
-
-class CrashedError(StuckError):
-    """A page that broke down, as a rule for want of memory."""
-
-
-class OverdueError(StuckError):
-    """A session whose time is up."""
 
 
 class Refusal(Struct, frozen=True):
