@@ -23,4 +23,4 @@ fi
 .venv/bin/ruff format --check --quiet .
 .venv/bin/mypy
 unset PYTHONDONTWRITEBYTECODE # most tests start the program: compiled once, it starts sooner
-exec .venv/bin/python -m pytest -n 3 --dist worksteal "$@"
+exec .venv/bin/python -m pytest -n 4 --dist worksteal "$@"

@@ -76,15 +76,8 @@ def observe(
 ) -> Callable[[], Rendered]:
     """Look at a journey as :func:`render` does, and return what waits until the pictures are compared.
 
-    The browser can show other pages meanwhile.
-
-    Args:
-        session: The browser.
-        journey: The journey.
-        themes: Themes to look at it with: CSS by name.
-        widths: Widths of the windows in CSS pixels.
-        pictures: Where the piece's own pictures are.
-        pool: What compares the published page with the written one; None for not looking at that.
+    The browser can show other pages meanwhile. The arguments are those of :func:`render`, but for ``pool``, which
+    compares the published page with the written one; None for not looking at that.
 
     Raises:
         BrowserError: the browser failed.

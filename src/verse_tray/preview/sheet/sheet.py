@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import hashlib
+import secrets
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
@@ -110,7 +111,8 @@ def framed(
     own = "\n".join((_HERE / name).read_text("utf-8") for name in ("overlay.js", "sheet.js"))
     scripts = [Markup(each) for each in (own, *([script] if script else []))]
     hashes = " ".join(f"'sha256-{_sha256(each)}'" for each in scripts)
-    return render(
+    stands = secrets.token_hex(16)  # for the data, which may be very large: no template copies it
+    front, _, back = render(
         "sheet/sheet.html",
         policy=Markup(f"{POLICY}; script-src {hashes}" + (f"; connect-src {sends}" if sends else "")),
         title=title,
@@ -118,9 +120,10 @@ def framed(
         overview=overview,
         rows=rows,
         style=Markup((_HERE / "sheet.css").read_text("utf-8")),
-        data=Markup(store.json()),
+        data=stands,
         scripts=scripts,
-    )
+    ).partition(stands)
+    return "".join((front, store.json(), back))
 
 
 def empty_sheet(title: str, about: str, pictures: LocalPictures, *, script: str, sends: str) -> str:

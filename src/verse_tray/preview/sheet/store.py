@@ -40,5 +40,5 @@ class Store:
     def json(self) -> str:
         """Return everything as JSON that can stand inside a script element."""
         data: dict[str, Any] = {name: list(known) for name, known in self._lists.items()}
-        text = msgspec.json.encode({**data, "pictures": self._pictures.store, **self.more}).decode("utf-8", "replace")
-        return text.replace("<", "\\u003c")
+        encoded = msgspec.json.encode({**data, "pictures": self._pictures.store, **self.more})
+        return encoded.replace(b"<", b"\\u003c").decode("utf-8", "replace")
