@@ -5,10 +5,11 @@ The table is read from one by ``tools/read_properties.py``.
 
 from __future__ import annotations
 
-import json
 from functools import cache, lru_cache
-from importlib.resources import files
+from pathlib import Path
 from typing import Any, NamedTuple
+
+import msgspec
 
 
 class Values(NamedTuple):
@@ -28,7 +29,7 @@ class Values(NamedTuple):
 
 @cache
 def _table() -> dict[str, Any]:
-    table: dict[str, Any] = json.loads((files("verse_tray.style") / "property_table.json").read_bytes())
+    table: dict[str, Any] = msgspec.json.decode(Path(__file__).with_suffix(".json").read_bytes())
     return table
 
 

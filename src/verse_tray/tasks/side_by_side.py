@@ -7,8 +7,6 @@ depends on it: what comes back from none of them is done here, with the errors t
 from __future__ import annotations
 
 import os
-import pickle
-import selectors
 import signal
 import struct
 import sys
@@ -105,6 +103,8 @@ class SideBySide(Generic[T]):
 
     def _read(self) -> None:
         """Take what has come."""
+        import selectors
+
         with selectors.DefaultSelector() as selector:
             for child in self._children:
                 selector.register(child.results, selectors.EVENT_READ, child)
@@ -117,6 +117,8 @@ class SideBySide(Generic[T]):
                     self._end(child)
 
     def _take(self, child: _Child) -> None:
+        import pickle  # not loaded for a piece that one process does
+
         while len(child.read) >= _HEAD.size:
             number, size = _HEAD.unpack_from(child.read)
             end = _HEAD.size + size
@@ -135,6 +137,8 @@ class SideBySide(Generic[T]):
 
     def _work(self, turns: int, sent: int) -> NoReturn:
         """Do one work after the other, in a process that ends here, whatever happens."""
+        import pickle
+
         try:
             _end_with(os.getppid())
             while turn := os.read(turns, _TURN.size):
