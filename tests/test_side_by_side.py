@@ -21,6 +21,7 @@ from verse_tray.piece.piece import Piece
 from verse_tray.reports.formats import Wanted, report_in
 from verse_tray.tasks.check import CheckRequest, check
 from verse_tray.tasks.fit import FitRequest, fit_piece
+from verse_tray.tasks.loading import loading
 from verse_tray.tasks.side_by_side import SideBySide
 
 HERE = os.getpid()
@@ -120,3 +121,22 @@ def test_a_check_and_a_fit_say_the_same() -> None:
     asked = [FitRequest(names, processes=each) for each in (1, 2)]
     fits = [[(each.texts, each.used, each.share, each.verdict) for each in fit_piece(pieces[0], one)] for one in asked]
     assert fits[0] == fits[1]
+
+
+@pytest.mark.parametrize("number", [signal.SIGINT, signal.SIGTERM])
+def test_an_interrupt_waits_until_nothing_is_loaded(number: signal.Signals) -> None:
+    loaded: list[float] = []
+    usual = signal.signal(signal.SIGTERM, signal.default_int_handler)
+    try:
+        began = time.monotonic()
+        with pytest.raises(KeyboardInterrupt), loading(lambda: loaded.append(time.sleep(0.5) or time.monotonic())):  # type: ignore[func-returns-value]
+            os.kill(os.getpid(), number)
+            assert not loaded
+            time.sleep(60)
+        assert loaded and time.monotonic() - began < 20
+        assert signal.getsignal(signal.SIGTERM) is signal.getsignal(signal.SIGINT) is signal.default_int_handler
+        with pytest.raises(KeyboardInterrupt), loading(lambda: None):
+            while True:
+                os.kill(os.getpid(), number)
+    finally:
+        signal.signal(signal.SIGTERM, usual)

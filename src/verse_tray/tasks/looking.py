@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import contextmanager, suppress
+from contextlib import ExitStack, contextmanager, suppress
 from functools import partial
-from threading import Thread
 from typing import TYPE_CHECKING
 
 from verse_tray.editors.chosen import plain_editor
@@ -17,6 +16,7 @@ from verse_tray.model.errors import BrowserError, not_installed
 from verse_tray.piece.piece import Piece
 from verse_tray.tasks.check import Look
 from verse_tray.tasks.files import home_of
+from verse_tray.tasks.loading import loading
 
 if TYPE_CHECKING:
     from verse_tray.preview.measuring.render import Rendered
@@ -59,10 +59,9 @@ def looking(editors: Sequence[Editor], names: list[str] | None) -> Iterator[Look
     plain = plain_editor()
     sites = list(editors) or [plain]
     looks = chosen_looks(sites, names or ())
-    ahead = Thread(target=_load_ahead, daemon=True)  # the browser takes as long to start
-    ahead.start()
-    with ThreadPoolExecutor(1) as pool, SteadySession() as browser:
-        ahead.join()
+    with ThreadPoolExecutor(1) as pool, ExitStack() as stack:
+        with loading(_load_ahead):  # the browser takes as long to start
+            browser = stack.enter_context(SteadySession())
         observe = observer()
 
         def look(piece: Piece, journeys: tuple[Journey, ...]) -> Mapping[str, Callable[[], Rendered]]:

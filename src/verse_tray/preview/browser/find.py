@@ -7,7 +7,7 @@ import shutil
 import sys
 from pathlib import Path
 
-from verse_tray.model.errors import BrowserError
+from verse_tray.model.errors import BrowserError, not_installed
 
 VARIABLE = "VERSE_TRAY_BROWSER"
 """Environment variable that names the browser's program."""
@@ -25,6 +25,18 @@ _USUAL = {
     ),
     "linux": ("/usr/bin/chromium", "/snap/bin/chromium", "/usr/lib/chromium/chromium"),
 }
+
+
+def load_driver() -> None:
+    """Load what drives a browser.
+
+    Raises:
+        BrowserError: the package is not there.
+    """
+    try:
+        import playwright.sync_api  # noqa: F401
+    except ImportError as error:
+        raise BrowserError(not_installed("driving a browser", error, "browser")) from None
 
 
 def find_browser() -> Path:

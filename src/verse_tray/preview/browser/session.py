@@ -20,10 +20,11 @@ from typing import TYPE_CHECKING, Any, Self, TypeVar
 import msgspec
 from msgspec import Struct
 
-from verse_tray.model.errors import BrowserError, not_installed
+from verse_tray.model.errors import BrowserError
 from verse_tray.preview.browser.copies import copy_in
-from verse_tray.preview.browser.find import find_browser
+from verse_tray.preview.browser.find import find_browser, load_driver
 from verse_tray.preview.browser.rest import AT_REST, THERE
+from verse_tray.preview.browser.scratch import temporary_files_in
 from verse_tray.preview.browser.stuck import CrashedError, OverdueError, StuckError
 
 if TYPE_CHECKING:
@@ -121,16 +122,16 @@ class Session:
             BrowserError: there is none, or nothing to drive it with, or it does not start.
         """
         program = find_browser()
-        try:
-            from playwright.sync_api import Error, sync_playwright
-        except ImportError as error:
-            raise BrowserError(not_installed("driving a browser", error, "browser")) from None
+        load_driver()
+        from playwright.sync_api import Error, sync_playwright
+
         logging.getLogger("playwright").setLevel(logging.CRITICAL)  # what it logs, its next call raises
         try:
-            self._driver = sync_playwright().start()
-            root = hasattr(os, "geteuid") and os.geteuid() == 0  # the browser's own sandbox refuses to run as root
             # a browser that is ended from outside leaves its files behind: they lie where we take them away
             self._scratch = tempfile.TemporaryDirectory(prefix="verse-tray-", ignore_cleanup_errors=True)
+            with temporary_files_in(self._scratch.name):
+                self._driver = sync_playwright().start()
+            root = hasattr(os, "geteuid") and os.geteuid() == 0  # the browser's own sandbox refuses to run as root
             self._browser = self._driver.chromium.launch(
                 executable_path=program,
                 args=list(FLAGS),
@@ -156,8 +157,6 @@ class Session:
         browser, driver = self._browser, self._driver
         self._browser = self._driver = self._tab = self._protocol = None
         try:
-            if self._process:
-                self._kill()  # it has nothing to keep: to end in order would take it longer than most of its work
             if browser is not None:
                 browser.close()
         except Error:
@@ -467,15 +466,8 @@ class Session:
 
     def _end(self, overdue: Event) -> None:
         overdue.set()
-        self._kill()  # one that hangs hears nothing else
-
-    def _kill(self) -> None:
-        """End the browser, with all of its processes."""
         with suppress(ProcessLookupError):  # it has ended by itself
-            if os.getpgid(self._process) == self._process:
-                os.killpg(self._process, signal.SIGKILL)
-            else:
-                os.kill(self._process, signal.SIGKILL)
+            os.kill(self._process, signal.SIGKILL)  # one that hangs hears nothing else
 
     def _find_process(self) -> int:
         """Return the number of the browser's own process."""
