@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from functools import partial
 
 from msgspec import structs
@@ -53,22 +53,17 @@ def set_apart(piece: Piece, name: str, *, looks: bool = True) -> tuple[str, list
     return _Apart(piece, names).done()
 
 
-def with_prefixes(piece: Piece, *, ids: str, classes: str) -> str:
-    """Return the text with prefixes in front of its identifiers and its classes, in markup, styles and scripts.
+def with_prefixes(piece: Piece, each: Iterable[Names]) -> str:
+    """Return the text with prefixes in front of names, in markup, styles and scripts.
 
-    Unlike :func:`set_apart`, it shuts nothing into functions. Names that begin so already stay.
+    Unlike :func:`set_apart`, it shuts nothing into functions.
 
     Args:
         piece: The piece.
-        ids: What is put in front of identifiers, and of names of places that links lead to; empty for nothing.
-        classes: What is put in front of classes that styles or scripts of the piece know; empty for nothing.
+        each: Names, and what is put in front of them.
     """
-    for prefix, of_ids in ((ids, True), (classes, False)):
-        if prefix:
-            own = own_names(Subject(piece), prefix)
-            wanted = frozenset(each for each in (own.ids if of_ids else own.classes) if not each.startswith(prefix))
-            names = Names(prefix, ids=wanted) if of_ids else Names(prefix, classes=wanted)
-            piece = Piece(piece.source.edited(_Apart(piece, names, shut=False).done()[0]))
+    for names in each:
+        piece = Piece(piece.source.edited(_Apart(piece, names, shut=False).done()[0]))
     return piece.source.text
 
 
