@@ -87,13 +87,15 @@ def test_nothing_is_at_work_when_the_block_has_ended() -> None:
 def test_processes_end_soon_after_the_one_that_began_them(tmp_path: Path) -> None:
     script = (
         "import os, sys, time\nfrom verse_tray.tasks.side_by_side import SideBySide\n"
-        "def work():\n    print(os.getpid(), flush=True)\n    while True: pass\n"
+        "def work():\n    os.write(1, b'%d\\n' % os.getpid())\n    while True: pass\n"
         "SideBySide([work, work], 2).result(0)\n"
     )
     with subprocess.Popen([sys.executable, "-c", script], stdout=subprocess.PIPE, text=True) as parent:
         assert parent.stdout is not None
-        children = [int(parent.stdout.readline()) for _ in range(2)]
-        parent.kill()
+        try:
+            children = [int(parent.stdout.readline()) for _ in range(2)]
+        finally:
+            parent.kill()
     until = time.monotonic() + 20
     while any(map(_runs, children)) and time.monotonic() < until:
         time.sleep(0.1)
