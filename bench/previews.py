@@ -50,15 +50,25 @@ def sheets(folder: Path) -> None:
     print(f"    the sheet has {(folder / 'sheet.html').stat().st_size / 1000:.0f} KB")
 
 
+def own_picture(folder: Path, page: str) -> list[str]:
+    """Return the browser's own command for a picture of a page."""
+    (folder / "page.html").write_text(page, "utf-8")
+    command = [str(find_browser()), "--headless", "--no-sandbox", "--disable-gpu", "--hide-scrollbars"]
+    return [
+        *command,
+        "--window-size=1280,800",
+        f"--screenshot={folder / 'theirs.png'}",
+        (folder / "page.html").as_uri(),
+    ]
+
+
 def first_picture(folder: Path) -> None:
     editor = verse_tray.load_editor("blog-post")
     made = verse_tray.journey((folder / "piece.html").read_text("utf-8"), editor)
     page = journey_page(made, "published", editor.theme, LocalPictures(folder)).html
-    (folder / "page.html").write_text(page, "utf-8")
     ours = [*PROGRAM, "preview", str(folder / "piece.html"), "--editor", "blog-post", "--only", "published"]
     ours += ["--width", "1280", "--png", str(folder / "view.png")]
-    theirs = [str(find_browser()), "--headless", "--no-sandbox", "--disable-gpu", "--hide-scrollbars"]
-    theirs += ["--window-size=1280,800", f"--screenshot={folder / 'theirs.png'}", (folder / "page.html").as_uri()]
+    theirs = own_picture(folder, page)
     pairs = [(wall(ours), wall(theirs)) for _ in range(ROUNDS)]
     told("(b) first picture over the browser's own", [one / other for one, other in pairs])
     with Session() as session:
@@ -73,12 +83,9 @@ def first_picture(folder: Path) -> None:
 
 def looked_at(folder: Path) -> None:
     made = verse_tray.journey((folder / "piece.html").read_text("utf-8"), "blog-post")
-    page = journey_page(made, "published", made.editor.theme, LocalPictures(folder)).html
-    (folder / "page.html").write_text(page, "utf-8")
+    theirs = own_picture(folder, journey_page(made, "published", made.editor.theme, LocalPictures(folder)).html)
     one = [*PROGRAM, "check", str(folder / "piece.html"), "--render", "--editor", "blog-post"]
     three = [*one, "--editor", "article", "--editor", "course-page"]
-    theirs = [str(find_browser()), "--headless", "--no-sandbox", "--disable-gpu", "--hide-scrollbars"]
-    theirs += ["--window-size=1280,800", f"--screenshot={folder / 'theirs.png'}", (folder / "page.html").as_uri()]
     rounds = [(wall(one), wall(three), wall(theirs)) for _ in range(ROUNDS)]
     told("(e) check --render of one editor", [ours / other for ours, _, other in rounds])
     told("(e) each further editor", [(more - ours) / 2 / other for ours, more, other in rounds])

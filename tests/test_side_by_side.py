@@ -22,6 +22,7 @@ from verse_tray.reports.formats import Wanted, report_in
 from verse_tray.tasks.check import CheckRequest, check
 from verse_tray.tasks.fit import FitRequest, fit_piece
 from verse_tray.tasks.loading import loading
+from verse_tray.tasks.preview import Outputs, Preview, PreviewRequest
 from verse_tray.tasks.side_by_side import SideBySide
 
 HERE = os.getpid()
@@ -123,6 +124,17 @@ def test_a_check_and_a_fit_say_the_same() -> None:
     asked = [FitRequest(names, processes=each) for each in (1, 2)]
     fits = [[(each.texts, each.used, each.share, each.verdict) for each in fit_piece(pieces[0], one)] for one in asked]
     assert fits[0] == fits[1]
+
+
+@pytest.mark.usefixtures("unwatched")
+def test_a_sheet_of_a_large_piece_is_the_same(monkeypatch: pytest.MonkeyPatch) -> None:
+    piece = Piece(Source("<p style='color: teal'>Low <b>water</b></p>" * 40, "piece.html"))
+    sheets = []
+    for much in (10**9, 0):  # the trees of each journey kept; made anew for its row
+        monkeypatch.setattr("verse_tray.tasks.journeys.MUCH", much)
+        preview = Preview(PreviewRequest("piece.html", ("article", "note-field"), processes=2), piece)
+        sheets.append(preview.made(Outputs(), {}, lambda journeys, _: journeys).sheet)
+    assert sheets[0] == sheets[1] and sheets[0]
 
 
 @pytest.mark.parametrize("number", [signal.SIGINT, signal.SIGTERM])

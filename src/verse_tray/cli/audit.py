@@ -124,7 +124,7 @@ def command(
         raise typer.BadParameter("a name that ends in .csv or .parquet was expected", param_hint="--export")
     if sources or site is not None:
         from verse_tray.tasks.audit import AuditRequest, sources_of
-        from verse_tray.tasks.audit_crew import cores
+        from verse_tray.tasks.side_by_side import cores
 
         request = AuditRequest(
             tuple(sources or ()), tuple(editor or ()), str(into), workers or cores(), column, table, longest, memory,

@@ -2,18 +2,12 @@
 
 from __future__ import annotations
 
-import os
 import queue
 from concurrent.futures import Future, ThreadPoolExecutor
 from typing import Protocol
 
 from verse_tray.tasks.audit_child import Child
 from verse_tray.tasks.audit_worker import Done, Settings, Task
-
-
-def cores() -> int:
-    """Return how many processes can work on this machine at once."""
-    return len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else os.cpu_count() or 1
 
 
 class Crew(Protocol):

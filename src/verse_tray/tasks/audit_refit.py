@@ -15,9 +15,10 @@ from verse_tray.editors.load import Editor, load_editor
 from verse_tray.model.errors import InputError
 from verse_tray.model.phrasing import listed
 from verse_tray.tasks import audit_sources
-from verse_tray.tasks.audit_crew import LocalCrew, cores
+from verse_tray.tasks.audit_crew import LocalCrew
 from verse_tray.tasks.audit_worker import Done, Settings, Task
 from verse_tray.tasks.sending_target import within
+from verse_tray.tasks.side_by_side import cores
 
 _AHEAD = 3  # pieces for each worker that wait
 

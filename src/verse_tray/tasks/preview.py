@@ -233,9 +233,8 @@ class Preview:
         if not (outputs.png or outputs.pdf or outputs.render):
             return Previewed(_encoded(self._sheet({}, acted)))
         from verse_tray.preview.browser import SteadySession
-        from verse_tray.preview.browser.find import find_browser, load_driver
+        from verse_tray.preview.browser.find import load_driver
 
-        find_browser()
         load_driver()  # first: an interrupted import beside those of a thread can stop both for good
         with ThreadPoolExecutor(1) as pool:  # a browser takes its time to start: the pages are made meanwhile
             ahead = pool.submit(self._ahead, outputs, acted)

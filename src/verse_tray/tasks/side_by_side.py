@@ -18,6 +18,7 @@ from typing import Generic, NamedTuple, NoReturn, Self, TypeVar
 
 T = TypeVar("T")
 
+_FORKS = sys.platform.startswith("linux")  # elsewhere the system's own libraries may not outlive it
 _TURN = struct.Struct(">I")
 _HEAD = struct.Struct(">IQ")
 _MOST_TURNS = 10_000  # they fit into a pipe that nobody reads yet
@@ -25,8 +26,8 @@ _LOOKED = 0.5  # seconds between two looks whether anybody still waits
 
 
 def cores() -> int:
-    """Return how many processes this one may have at work at a time: 1 where libraries may not outlive a fork."""
-    return len(os.sched_getaffinity(0)) if sys.platform.startswith("linux") else 1
+    """Return how many processes can work on this machine at once."""
+    return len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else os.cpu_count() or 1
 
 
 class _Child(NamedTuple):
@@ -45,14 +46,14 @@ class SideBySide(Generic[T]):
 
         Args:
             works: What is to be done: the longest first. Results are pickled.
-            processes: How many processes do it; with fewer than two, or beside other threads, nothing is done before
-                somebody asks for it.
+            processes: How many processes do it; with fewer than two, beside other threads, and where processes are
+                not forked safely, nothing is done before somebody asks for it.
         """
         self._works: list[Callable[[], T] | None] = list(works)
         self._done: dict[int, T] = {}
         self._children: list[_Child] = []
         count = min(processes, len(works))
-        if count < 2 or threading.active_count() > 1:  # locks that other threads hold would stay locked
+        if count < 2 or not _FORKS or threading.active_count() > 1:  # locks of other threads would stay locked
             return
         turns, given = os.pipe()
         self._step = -(-len(works) // _MOST_TURNS)
@@ -74,9 +75,12 @@ class SideBySide(Generic[T]):
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
         """End what is still at work."""
-        self.__del__()
+        self._close()
 
     def __del__(self) -> None:
+        self._close()
+
+    def _close(self) -> None:
         while self._children:
             self._end(self._children[-1])
 

@@ -136,7 +136,6 @@ class Session:
                 executable_path=program,
                 args=list(FLAGS),
                 chromium_sandbox=not root,
-                env={**os.environ, "TMPDIR": self._scratch.name},
             )
             self._open_tab(self._browser)
             self._process = self._find_process()

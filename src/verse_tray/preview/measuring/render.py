@@ -17,7 +17,7 @@ from verse_tray.preview.measuring.fonts import substituted
 from verse_tray.preview.measuring.likeness import Likeness, Sight, likeness
 from verse_tray.preview.measuring.observation import Seen
 from verse_tray.preview.measuring.rules import RULES
-from verse_tray.preview.measuring.show import Shown
+from verse_tray.preview.measuring.show import OpenPage
 from verse_tray.preview.measuring.vanished import hidden_at, vanished
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import journey_page
@@ -91,7 +91,7 @@ def observe(
     measured: dict[Window, PageFacts] = {}
     for theme, css in themes.items():
         page = journey_page(journey, "published", css, pictures).html
-        shown, after = Shown(session, page), {}
+        shown, after = OpenPage(session, page), {}
         for window in (Window(width, theme) for width in widths):
             measured[window] = facts = shown.look(window.width)
             seen += [(window, each) for rule in RULES for each in rule(facts)]
@@ -117,7 +117,7 @@ def _before(
     session: Session, written: str, after: Mapping[Window, Sight], journey: Journey, *, same: bool
 ) -> Iterator[tuple[Window, Sight]]:
     """Yield how the written page looks in each window; where it is the same page, as that was seen."""
-    shown, runs = Shown(session, written), text_runs(journey.piece.parsed.tree)
+    shown, runs = OpenPage(session, written), text_runs(journey.piece.parsed.tree)
     for window, sight in after.items():
         if same:
             yield window, sight._replace(runs=runs)

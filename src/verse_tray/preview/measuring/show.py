@@ -16,7 +16,7 @@ _CHOOSES_ONCE = re.compile(r"srcset|<source|loading\s*=", re.IGNORECASE)
 """What may stay as it was in the first window: pictures that were chosen for it, or left for later."""
 
 
-class Shown:
+class OpenPage:
     """A page in the browser, in windows of one width after the other."""
 
     def __init__(self, session: Session, html: str) -> None:
@@ -43,7 +43,7 @@ class Shown:
 
 def look(session: Session, journey: Journey, side: Side, theme: str, width: int, pictures: LocalPictures) -> PageFacts:
     """Show one side of a journey in the browser, leave it open there, and return what was measured of it."""
-    return Shown(session, journey_page(journey, side, theme, pictures).html).look(width)
+    return OpenPage(session, journey_page(journey, side, theme, pictures).html).look(width)
 
 
 @cache
