@@ -11,7 +11,9 @@ import signal
 import sqlite3
 import subprocess
 import time
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
+from threading import Barrier
 
 import pytest
 
@@ -25,6 +27,7 @@ from verse_tray.journeys.journey import journey
 from verse_tray.model.errors import InputError
 from verse_tray.tasks import audit_worker
 from verse_tray.tasks.audit import AuditRequest, audit
+from verse_tray.tasks.audit_answers import see_ready
 
 LOW = "<p>Low &amp; <b>high</b> water</p><script>1</script>"
 TEXTS = [LOW, "a <b>c</b> d<br>", "2 &lt; 3"]
@@ -206,6 +209,23 @@ def test_two_runs_share_a_store(tmp_path: Path) -> None:
         _, told = each.communicate(timeout=90)
         assert (each.returncode, "gone" in told) == (0, False), told
     assert len(_results(tmp_path / "audit.sqlite")) == 300
+
+
+def test_runs_begin_a_store_at_the_same_moment(tmp_path: Path) -> None:
+    def begun(of: tuple[Path, Barrier]) -> int:
+        path, together = of
+        together.wait(timeout=30)
+        see_ready(path, [], "", None, None, None)
+        store = Store(path)
+        try:
+            return store.next_run()
+        finally:
+            store.close()
+
+    with ThreadPoolExecutor(8) as threads:
+        for each in range(60):
+            both = (tmp_path / f"{each}.sqlite", Barrier(8))
+            assert sorted(threads.map(begun, [both] * 8)) == list(range(1, 9))
 
 
 def _results(path: Path) -> list[tuple[object, ...]]:

@@ -99,8 +99,16 @@ class Store:
             self._connection = sqlite3.connect(path, timeout=_PATIENCE, uri=True)
             self._connection.execute("PRAGMA foreign_keys = ON")
             self._see_format(existing=existing)
-            self._connection.execute("PRAGMA journal_mode = WAL")
+            self._share()
             self._connection.execute("PRAGMA synchronous = NORMAL")
+
+    def _share(self) -> None:
+        try:
+            self._connection.execute("PRAGMA journal_mode = WAL")
+        except sqlite3.OperationalError as error:
+            # SQLite does not wait here: another run opens it at this moment, and makes the same change
+            if error.sqlite_errorcode != sqlite3.SQLITE_BUSY:
+                raise
 
     def _see_format(self, *, existing: bool) -> None:
         tables = {
@@ -111,9 +119,10 @@ class Store:
         if not tables and existing:
             raise InputError(f"{self.path}: this file is empty. Give a store that an audit has written.")
         if not tables:
-            with self._connection:
-                self._connection.executescript(_SCHEMA)
-                self._connection.execute("INSERT OR IGNORE INTO about VALUES ('format', ?)", (FORMAT,))
+            # in one step: no other run meets a store without its tables, or tables without their format
+            self._connection.executescript(
+                f"BEGIN IMMEDIATE; {_SCHEMA} INSERT OR IGNORE INTO about VALUES ('format', '{FORMAT}'); COMMIT;"
+            )
         form = self._connection.execute("SELECT value FROM about WHERE name = 'format'").fetchone()
         if form is None or form[0] != FORMAT:
             said = "none" if form is None else repr(form[0])

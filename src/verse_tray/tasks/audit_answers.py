@@ -72,7 +72,7 @@ def see_ready(
     if against is not None:
         Store(against, existing=True).close()
     known: list[SourceRow] = []
-    if path.is_file():
+    if path.is_file() and path.stat().st_size:  # an empty one is to come, and may be another run's that begins
         store = Store(path, existing=True)
         known = store.sources()
         store.close()
