@@ -16,7 +16,12 @@ def command(
         int, typer.Option("--port", min=0, max=65535, help="Port of this machine; 0 for any that is free.")
     ] = 0,
     date: Annotated[
-        str | None, typer.Option("--date", metavar="YYYY-MM-DD", help="Which day it is there. Left out: today.")
+        str | None,
+        typer.Option(
+            "--date",
+            metavar="YYYY-MM-DD",
+            help="Which day it is there. Left out: the last before its blog gets another rule.",
+        ),
     ] = None,
     scope: Annotated[
         list[str] | None,

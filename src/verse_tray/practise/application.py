@@ -6,7 +6,6 @@ import hmac
 import json
 import secrets
 import sqlite3
-from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -119,7 +118,7 @@ class _Pages:
         return self._site.store.role(request.cookies.get(_COOKIE, ""))
 
     def _page(self, template: str, request: Request, **values: Any) -> Response:
-        made = render(template, _PAGES, role=self._role(request), base=self._base, day=self._site.day(), **values)
+        made = render(template, _PAGES, role=self._role(request), base=self._base, day=self._site.day, **values)
         headers = {**HEADERS, "Content-Security-Policy": _OF_OURS, "Referrer-Policy": "same-origin"}
         return HTMLResponse(str(made).encode("utf-8", "replace"), headers=headers)
 
@@ -284,8 +283,3 @@ def _editors(site: Site, role: str) -> list[tuple[str, str, str]]:
         editor = site.editor(name, role)
         found.append((name, channels.title_of(name, editor), editor.profile.summary))
     return found
-
-
-def today() -> date:
-    """Return today's date."""
-    return date.today()

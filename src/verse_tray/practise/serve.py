@@ -8,13 +8,14 @@ import socket
 import sqlite3
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
-from datetime import date
+from datetime import date, timedelta
 from pathlib import Path
 
 import uvicorn
 
 from verse_tray.model.errors import OutputError
-from verse_tray.practise.application import application, today
+from verse_tray.practise import channels
+from verse_tray.practise.application import application
 from verse_tray.practise.site import Site
 from verse_tray.practise.store import Store
 from verse_tray.serving.own_machine import listen
@@ -31,7 +32,7 @@ def practise(
         folder: Where everything is kept.
         ports: Ports on 127.0.0.1, the first that is free is taken; 0 stands for any.
         scopes: What the token may do.
-        day: Which day it is there; None for today.
+        day: Which day it is there; None for the last before its rules change.
         new_token: Whether the old token is to let nobody in any more.
         told: Is given the address and the token, once the site can be asked.
 
@@ -48,7 +49,7 @@ def practise(
         raise OutputError(f"{folder}: the practice site cannot keep anything there: {reason}.") from None
     with _alone_in(folder), _listening(ports) as listening:
         address = f"http://127.0.0.1:{listening.getsockname()[1]}/"
-        site = Site(store, (lambda: day) if day is not None else today)
+        site = Site(store, day or channels.CHANGES - timedelta(days=1))
         config = uvicorn.Config(
             application(site, listening.getsockname()[1], token),
             log_level="critical",

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import date
 from typing import Any
 
@@ -25,16 +24,16 @@ class Refused(Exception):
 class Site:
     """The practice site."""
 
-    def __init__(self, store: Store, day: Callable[[], date]) -> None:
-        """Take what it keeps, and what tells which day it is there."""
+    def __init__(self, store: Store, day: date) -> None:
+        """Take what it keeps, and which day it is there."""
         self.store = store
         """What it keeps."""
         self.day = day
         """Which day it is."""
 
     def editor(self, channel: str, role: str = "author") -> Editor:
-        """Return an editor as it is today."""
-        return channels.editor_of(channel, role, self.day())
+        """Return an editor as it is on the site's day."""
+        return channels.editor_of(channel, role, self.day)
 
     def new(
         self,
