@@ -251,7 +251,7 @@ def test_what_takes_too_long_or_ends_its_process_is_set_aside(tmp_path: Path, mo
     ((_, _, large),) = audit_worker.Worker(settings).work([(1, "h", "<p>x", ("blog-post",))])
     assert (large.verdict, large.why) == ("set-aside", "it takes too much memory")
     archive(tmp_path / "posts", ["<p>low water</p>", f"<div>{'<b>x</b>' * 400_000}</div>", "<p>high water</p>"])
-    request = AuditRequest((str(tmp_path / "posts"),), ("blog-post",), str(tmp_path / "a.sqlite"), 2, longest=0.5)
+    request = AuditRequest((str(tmp_path / "posts"),), ("blog-post",), str(tmp_path / "a.sqlite"), 2, longest=2.5)
     audit(request)
     assert [row[2] for row in rows(tmp_path / "a.sqlite")] == ["intact", "set-aside", "intact"]
 

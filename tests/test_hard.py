@@ -4,19 +4,23 @@ from __future__ import annotations
 
 import io
 import os
+import pty
 import random
 import re
 import signal
 import subprocess
 import sys
+import termios
 import time
 import tomllib
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
 import pytest
 from PIL import Image
 
+from support.program import PROGRAM, run
 from verse_tray.media import picture_size
 from verse_tray.media.picture_size import Measured, Unreadable, measure
 
@@ -79,6 +83,32 @@ def test_no_sign_of_a_piece_steers_a_terminal(folder: Path, command: str) -> Non
     done = subprocess.run(words, cwd=folder, capture_output=True, timeout=60)
     for shown in (done.stdout, done.stderr):
         assert not re.search("[\x00-\x08\x0b-\x1f\x7f-\x9f]", shown.decode("utf-8"))
+
+
+@pytest.mark.parametrize("case", CASES["terminals"]["runs"])
+def test_any_terminal_gets_the_whole_answer(folder: Path, case: str) -> None:
+    environment, size, command = (each.strip() for each in case.split("|"))
+    terminal, program = pty.openpty()
+    lines, columns = map(int, size.split("x"))
+    termios.tcsetwinsize(program, (lines, columns))
+    run_it = [*PROGRAM, *command.split()]
+    odd = {**os.environ, "TERM": "xterm", **dict(each.split("=", 1) for each in environment.split())}
+    with subprocess.Popen(run_it, cwd=folder, stdin=program, stdout=program, stderr=program, env=odd) as running:
+        os.close(program)
+        shown = b""
+        with suppress(OSError):  # all of it has been read
+            while part := os.read(terminal, 1 << 16):
+                shown += part
+        os.close(terminal)
+        code = running.wait(60)
+    usual = run(*command.split(), cwd=folder)
+    text, words = shown.decode("utf-8", "replace"), set(re.findall(r"[a-z]{5,}", usual.stdout + usual.stderr))
+    words -= set(re.findall("[a-z]+", PIECE))  # the piece itself is cut around what is shown of it
+    assert (code, usual.stdout != "", len(words) > 3) == (usual.returncode, True, True), text
+    assert not re.search("Traceback|fault of ours|Exception ignored|Warning", text)
+    plain = re.sub(r"\x1b\[[0-9;]*m|\s", "", text)
+    assert all(word in plain for word in words), text
+    assert ("\x1b" in plain, "TERM=dumb" in case and "\x1b" in text) == (False, False)
 
 
 def drawn(form: str) -> bytes:

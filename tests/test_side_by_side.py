@@ -75,13 +75,23 @@ def test_an_error_of_a_work_is_raised_where_it_is_asked_for() -> None:
         assert begun.result(2) == 3
 
 
-def test_nothing_is_at_work_when_the_block_has_ended() -> None:
+def test_nothing_is_at_work_when_the_block_has_ended(monkeypatch: pytest.MonkeyPatch) -> None:
+    children, fork = list[int](), os.fork
+
+    def forked() -> int:
+        child = fork()
+        children.append(child)
+        return child
+
+    monkeypatch.setattr(os, "fork", forked)
     began = time.monotonic()
     with suppress(KeyboardInterrupt), SideBySide([partial(time.sleep, 60)] * 3, 3):
         raise KeyboardInterrupt
     SideBySide([partial(time.sleep, 60)] * 2, 2)
-    with pytest.raises(ChildProcessError):
-        os.waitpid(-1, os.WNOHANG)
+    assert len(children) == 5
+    for child in children:
+        with pytest.raises(ChildProcessError):
+            os.waitpid(child, os.WNOHANG)
     assert time.monotonic() - began < 20
 
 

@@ -8,7 +8,7 @@ from typing import Any
 import typer.main
 from typer.testing import CliRunner
 
-from verse_tray.cli.app import build
+from verse_tray.cli.app import COMMANDS, build
 
 HEAD = """# Commands
 
@@ -28,10 +28,10 @@ def commands(command: Any, names: tuple[str, ...] = ()) -> Iterator[tuple[tuple[
 
 def reference() -> str:
     """Return the page."""
-    app = build()
     runner = CliRunner()
     parts = [HEAD]
-    for names, _ in commands(typer.main.get_command(app)):
+    for names, _ in commands(typer.main.get_command(build())):
+        app = build(names[:1] or COMMANDS)
         shown = runner.invoke(app, [*names, "--help"], prog_name="verse-tray", env={"COLUMNS": "100", "TERM": "dumb"})
         help_text = "\n".join(line.rstrip() for line in shown.output.rstrip().splitlines())
         parts.append(f"## {' '.join(('verse-tray', *names))}\n\n```text\n{help_text}\n```\n")

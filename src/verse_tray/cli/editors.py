@@ -36,7 +36,7 @@ def list_editors(context: typer.Context) -> None:
 
     table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
     table.add_column("editor", no_wrap=True)
-    table.add_column("what it is and does")
+    table.add_column("what it is and does", overflow="fold")
     for name in known_editors():
         profile = load_editor(name).profile
         variants = f" Variants: {', '.join(f':{variant}' for variant in profile.variants)}." if profile.variants else ""

@@ -21,6 +21,8 @@ if TYPE_CHECKING:
 
 
 T = TypeVar("T")
+_NARROWEST, _WIDEST = 40, 1000
+"""Columns that tables are laid out for, whatever number the terminal or COLUMNS names."""
 
 
 def console() -> Console:
@@ -36,7 +38,9 @@ def console() -> Console:
             for text, style, control in super().render(renderable, options):
                 yield Segment(text if control else visible(text), style, control)
 
-    return Screen(highlight=False, markup=False, emoji=False)
+    screen = Screen(highlight=False, markup=False, emoji=False)
+    screen.width = min(max(screen.width or 80, _NARROWEST), _WIDEST)
+    return screen
 
 
 def show(screen: Console, parts: Iterable[RenderableType]) -> None:

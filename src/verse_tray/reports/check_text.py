@@ -136,7 +136,7 @@ def _narrow_table(journeys: tuple[Journey, ...], result: PieceResult, width: int
     table = Table(box=None, padding=(0, 0, 0, 2))
     for heading in ("editor", "verdict"):
         table.add_column(heading, header_style="bold", no_wrap=True)
-    table.add_column("what readers still get", header_style="bold")
+    table.add_column("what readers still get", header_style="bold", overflow="fold")
     lines = Text()
     for journey in journeys:
         told = ", ".join(_lost(journey, result)) or "all of it"

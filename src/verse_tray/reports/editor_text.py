@@ -30,7 +30,7 @@ def editor_text(editor: Editor) -> Iterator[RenderableType]:
         yield Text(heading, "bold")
         table = Table(box=None, show_header=False, padding=(0, 2, 0, 0), pad_edge=False)
         table.add_column(no_wrap=True, min_width=14)
-        table.add_column()
+        table.add_column(overflow="fold")
         for about, sentence in rows:
             table.add_row(about, sentence)
         yield Padding(table, (0, 0, 1, 2), expand=False)
@@ -38,7 +38,7 @@ def editor_text(editor: Editor) -> Iterator[RenderableType]:
         yield Text("Settings and roles", "bold")
         table = Table(box=None, show_header=False, padding=(0, 2, 0, 2))
         table.add_column(no_wrap=True)
-        table.add_column()
+        table.add_column(overflow="fold")
         for name, own in profile.variants.items():
             table.add_row(f"{editor.name}:{name}", str(own.get("summary", own.get("title", ""))))
         yield table

@@ -8,7 +8,7 @@ from typing import Any
 import msgspec
 from rich.console import RenderableType
 from rich.padding import Padding
-from rich.table import Table
+from rich.table import Column, Table
 from rich.text import Text
 
 from verse_tray.learning.drift import Difference
@@ -71,7 +71,7 @@ def learned_text(folder: Folder, evidence: Evidence, telling: int, *, every: boo
         yield from (Text(f"  {guess}") for guess in evidence.guesses)
     if evidence.unasked:
         yield Text("\nNot known", "bold")
-        rows = Table(box=None, show_header=False, padding=(0, 2, 0, 2))
+        rows = Table(Column(overflow="fold"), Column(), box=None, show_header=False, padding=(0, 2, 0, 2))
         for asks, count in evidence.unasked.items():
             rows.add_row(asks, f"{counted(count, 'cell')} would tell")
         yield rows

@@ -36,7 +36,7 @@ def rule_list(names: tuple[str, ...]) -> Iterator[RenderableType]:
     """Yield a table of all rules."""
     table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
     for heading in ("rule", "severity", "what readers get"):
-        table.add_column(heading, header_style="bold", no_wrap=heading != "what readers get")
+        table.add_column(heading, header_style="bold", no_wrap=heading != "what readers get", overflow="fold")
     for name in sorted(names):
         record = rule(name)
         table.add_row(name, Text(record.severity.value, SEVERITY_STYLES[record.severity]), record.readers)

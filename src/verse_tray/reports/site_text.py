@@ -70,7 +70,7 @@ def _slots(slots: Mapping[str, Slot]) -> RenderableType:
 def _rows(rows: list[tuple[str, str]]) -> Table:
     table = Table(box=None, show_header=False, padding=(0, 2, 0, 0), pad_edge=False)
     table.add_column(no_wrap=True, min_width=18)
-    table.add_column()
+    table.add_column(overflow="fold")
     for about, sentence in rows:
         table.add_row(about, sentence)
     return table

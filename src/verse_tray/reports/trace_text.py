@@ -64,7 +64,7 @@ def _summary(journey: Journey) -> RenderableType:
     table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
     table.add_column("stage", header_style="bold", no_wrap=True)
     table.add_column("characters", header_style="bold", justify="right", no_wrap=True)
-    table.add_column("what happens", header_style="bold")
+    table.add_column("what happens", header_style="bold", overflow="fold")
     for number, stage in enumerate(journey.stages, 1):
         told = Text(_in_short(journey, stage))
         for notice in stage.notices:

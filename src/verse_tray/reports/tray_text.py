@@ -17,7 +17,7 @@ from verse_tray.trays.state import Checked, PlacedOn, Standing
 def _table(*headings: str) -> Table:
     table = Table(box=None, padding=(0, 2, 0, 0), pad_edge=False)
     for heading in headings:
-        table.add_column(heading, header_style="bold")
+        table.add_column(heading, header_style="bold", overflow="fold")
     return table
 
 

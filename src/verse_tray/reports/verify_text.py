@@ -8,7 +8,7 @@ from typing import Any
 import msgspec
 from rich.console import RenderableType
 from rich.padding import Padding
-from rich.table import Table
+from rich.table import Column, Table
 from rich.text import Text
 
 from verse_tray.model.findings import Finding
@@ -61,14 +61,18 @@ def verified_text(verified: Verified, *, every: bool = False) -> Iterator[Render
         yield Text(note)
 
 
+def _folding(columns: int) -> Table:
+    return Table(*(Column(overflow="fold") for _ in range(columns)), box=None, show_header=False, padding=(0, 2, 0, 0))
+
+
 def _table(verified: Verified) -> Table:
-    table = Table(box=None, show_header=False, padding=(0, 2, 0, 0))
+    table = _folding(2)
     first, *others = verified.journeys
-    table.add_row("sent", counted(len(verified.piece.source.text), "character"), "")
+    table.add_row("sent", counted(len(verified.piece.source.text), "character"))
     stored = counted(len(first.stage("save").markup), "character")
     again = f", {len(others[0].stage('reopen').markup):,} once it was opened again" if others else ""
     live = counted(len(first.stage("publish").markup), "character")
-    table.add_row("predicted", f"{stored} stored{again}; {live} live", "")
+    table.add_row("predicted", f"{stored} stored{again}; {live} live")
     for held in verified.held:
         style = "green" if held.state in GOOD else "yellow"
         stage = f" (after {_STAGE_WORDS[held.predicted_by]})" if held.name == "stored" and held.predicted_by else ""
@@ -81,7 +85,7 @@ def _differences(held: Held, *, every: bool) -> Iterator[RenderableType]:
     if held.state in GOOD or not held.told:
         return
     yield Text(held.name, "bold")
-    table = Table(box=None, show_header=False, padding=(0, 2, 0, 0))
+    table = _folding(3)
     for each in shown:
         finding = each.finding
         place = "" if finding.line is None else f"{finding.line}:{finding.column}"

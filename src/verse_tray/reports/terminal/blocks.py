@@ -129,7 +129,7 @@ def _list(element: Element, losses: Losses, depth: int) -> Iterator[RenderableTy
     number = int(start[:9]) if re.fullmatch(r"-?[0-9]+", start) else 1
     table = Table(box=None, show_header=False, padding=(0, 1, 0, 0), pad_edge=False)
     table.add_column(justify="right", no_wrap=True)
-    table.add_column()
+    table.add_column(overflow="fold")
     rows = 0
     for item in element.children:
         if type(item) is not Element:
