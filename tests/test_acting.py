@@ -226,7 +226,9 @@ def test_no_sheet_reaches_out_in_a_browser_of_the_author_s(knocks: tuple[str, li
         tab = browser.new_page()
         for name, markup in pieces(group, host).items():
             into = ("sidebar-box", KEEPS) if name != "nested" else (KEEPS, reaching)
-            made = sheet([journey(markup, each) for each in into], LocalPictures(stored=True), Shown(widths=(375,)))
+            made = sheet(
+                [journey(markup, each) for each in into], LocalPictures(stored=True), Shown(widths=(375,))
+            ).decode()
             show(tab, made)
             tab.evaluate("() => window.drawAll()")
             for frame in tab.frames[1:]:
@@ -247,7 +249,7 @@ def test_no_sheet_opens_connections_ahead(knocks: tuple[str, list[bytes]], tmp_p
     site = pieces("sites", host)
     reaching = Editor("reaching", KEEPS.profile, frame=site["frame"], theme=site["theme"])
     everything = "".join(pieces("markup", host).values())
-    drawn = sheet([journey(everything, each) for each in (KEEPS, reaching)], LocalPictures(stored=True))
+    drawn = sheet([journey(everything, each) for each in (KEEPS, reaching)], LocalPictures(stored=True)).decode()
     ahead = f'<link rel=preconnect href="http://{host}">'
     for name, page in (("ahead", ahead), ("nested", f"<iframe srcdoc='{ahead}'></iframe>"), ("sheet", drawn)):
         file = tmp_path / f"{name}.html"

@@ -268,4 +268,4 @@ def test_previews_show_the_fitted_side(folder: Path) -> None:
     )
     assert (" Fitted, as published " in both.stdout, " As published " in both.stdout) == (True, True)
     live = Live(LiveRequest((str(folder / "short.html"),), ("mail-signoff",), fit=True)).make()
-    assert ("Fitted, as published" in live, "Fitted" in sheet) == (True, True)
+    assert (b"Fitted, as published" in live, "Fitted" in sheet) == (True, True)

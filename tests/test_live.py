@@ -107,14 +107,14 @@ def test_many_streams_are_too_many_and_the_log_stays_quiet(folder: Path) -> None
 def test_whatever_goes_wrong_is_told_and_the_next_change_is_shown() -> None:
     faults = iter([RuntimeError("an odd one"), ValueError("Exceeds the limit"), OSError(5, "Input/output error"), None])
 
-    def make() -> str:
+    def make() -> bytes:
         fault = next(faults)
         if fault is not None:
             raise fault
-        return "the sheet"
+        return b"the sheet"
 
-    async def story() -> list[tuple[str, str]]:
-        board = Board(make, lambda: "empty")
+    async def story() -> list[tuple[bytes, str]]:
+        board = Board(make, lambda: b"empty")
         told = []
         for _ in range(4):
             await board.make()
@@ -124,7 +124,7 @@ def test_whatever_goes_wrong_is_told_and_the_next_change_is_shown() -> None:
     first, second, third, last = asyncio.run(story())
     assert "fault of verse-tray" in first[1] and "an odd one" in first[1]
     assert "Exceeds" in second[1] and third[1] == "a file: Input/output error"
-    assert last == ("the sheet", "")
+    assert last == (b"the sheet", "")
 
 
 def test_the_page_keeps_up_with_piece_parts_data_and_profile(folder: Path, tab: Page) -> None:

@@ -159,14 +159,14 @@ def test_a_sheet_is_the_same_picture_twice_and_shows_what_is_lost(session: Sessi
     assert ImageChops.difference(first, second).getbbox() is None
     assert sheet_pdf(session, made) == sheet_pdf(session, made)
     # the mark of the picture lies over the picture, in the written view only
-    session.open(made, 1280, policy="")
+    session.open(made.decode(), 1280, policy="")
     session.evaluate("() => window.drawAll()")
     over = session.evaluate(OVER)
     assert over == [[True, True], [False, None]]
 
 
 def test_a_view_opens_large_by_key_and_a_finding_leads_to_its_element(session: Session) -> None:
-    made = sheet([journey("<p onclick=x>low</p>", load_editor("blog-post"))], LocalPictures(stored=True))
+    made = sheet([journey("<p onclick=x>low</p>", load_editor("blog-post"))], LocalPictures(stored=True)).decode()
     session.open(made, 1280, policy="")
     session.evaluate("() => window.drawAll()")
     tab = session.tab

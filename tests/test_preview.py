@@ -63,7 +63,7 @@ def test_any_piece_can_be_read_and_drawn(text: str) -> None:
     screen = Console(file=StringIO(), width=50, color_system=None)
     for part in piece_views(journeys, ("written", "editor", "published"), 50):
         screen.print(part)
-    made = sheet(journeys, LocalPictures(stored=True))
+    made = sheet(journeys, LocalPictures(stored=True)).decode()
     assert set(data_of(made)["rows"]) == {"note-field", "framed-box"}
 
 
@@ -130,9 +130,9 @@ def test_the_demo_fits_into_one_sheet_for_all_editors_whose_scripts_are_named_by
     files = {str(name): data for name, data in example().items()}
     piece = files["low-water-walk.html"].decode()
     journeys = [journey(piece, load_editor(name)) for name in known_editors()]
-    made = sheet(journeys, LocalPictures(stored=True))
+    made = sheet(journeys, LocalPictures(stored=True)).decode()
     assert len(made.encode()) < 1_500_000
-    assert made == sheet(journeys, LocalPictures(stored=True))
+    assert made == sheet(journeys, LocalPictures(stored=True)).decode()
     data = data_of(made)
     assert len(data["rows"]) == len(known_editors())
     assert len(re.findall(r"<figure ", made)) == 6 * len(known_editors())
@@ -143,11 +143,11 @@ def test_the_demo_fits_into_one_sheet_for_all_editors_whose_scripts_are_named_by
 
 def test_a_sheet_shows_what_was_asked_for_and_nothing_for_a_refused_piece() -> None:
     refused = editor({}, limits=[{"measure": "pasted", "unit": "characters", "most": 3, "over": "refuse"}])
-    made = sheet([journey("<p>low water</p>", refused)], LocalPictures(stored=True))
+    made = sheet([journey("<p>low water</p>", refused)], LocalPictures(stored=True)).decode()
     assert made.count("<figure ") == 2
     assert "the piece is refused" in made
     shown = Shown(("written", "published"), (500,), {"test": {"day": "p{}", "night": "b{}"}})
-    made = sheet([journey("<p>low water</p>", KEEPS)], LocalPictures(stored=True), shown)
+    made = sheet([journey("<p>low water</p>", KEEPS)], LocalPictures(stored=True), shown).decode()
     figures = re.findall(r'data-width="(\d+)" data-side="(\w+)" data-theme="(\w+)"', made)
     assert figures == [("500", side, theme) for theme in ("day", "night") for side in ("written", "published")]
     assert any("b{}" in frame for frame in data_of(made)["frames"])

@@ -99,7 +99,7 @@ def command(
     out = into / "low-water-walk.preview.html"
     shown = f"verse-tray preview {walk} --pictures {typed(into / 'pictures')} --png {typed(out.with_suffix('.png'))}"
     screen.print(f"$ {shown}\n", style="bold", soft_wrap=True)
-    write_whole(out, made.encode())
+    write_whole(out, made)
     screen.print(f"Open {out} in a browser: every editor, as written, in the editor and as published.")
     screen.print("\nRewritten so that it survives elsewhere:", soft_wrap=True)
     for line in (

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from sys import intern
 from typing import NamedTuple
 
 from verse_tray.markup.serialise import end_tag, start_tag
@@ -78,7 +79,7 @@ class Edits:
         return self._change(rule, message, severity, AttributeLocation(self._piece, element.key, name, value, part))
 
     def _change(self, rule: str, message: str, severity: Severity, location: Location) -> Change:
-        return Change(rule, self.stage, message, severity, location)
+        return Change(rule, self.stage, intern(message), severity, location)  # thousands may say the same
 
     def drop(self, node: Node, change: Change, *, into: Element | None = None) -> None:
         """Take a node away with its contents; ``into`` is what it became one with, if readers miss nothing."""

@@ -44,7 +44,9 @@ class Snapshot:
     @cached_property
     def starts(self) -> dict[int, Node]:
         """The node that begins at each offset of the text before anything was cut off it."""
-        return self._starts()
+        found = self._starts()
+        self._starts = lambda: found  # what it was worked out from is needed no more
+        return found
 
     @property
     def is_read_as_written(self) -> bool:

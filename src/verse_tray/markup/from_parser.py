@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from sys import intern
+
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from verse_tray.markup.names import HTML, MATHML, SVG, child_namespace
@@ -48,7 +50,7 @@ def build(parser: LexborHTMLParser, *, document: bool) -> tuple[Element, list[No
             add(text)
             order.append(text)
         elif node.is_element_node:
-            name = node.tag or ""
+            name = intern(node.tag or "")  # the parser makes a text of its own for each
             attributes = node.attributes
             if attributes and None in attributes.values():
                 attributes = {each: value or "" for each, value in attributes.items()}

@@ -17,6 +17,7 @@ OPEN, CLOSE = "\ufdd1", "\ufdd2"
 _OWN_SIGNS = lazy("[\ufdd0-\ufdd2]")
 _IN_SERIALISATION = lazy(f' {ATTRIBUTE}="[0-9]*"|{OPEN}[0-9]+{CLOSE}')
 TEXT_MARK = lazy(f"{OPEN}([0-9]+){CLOSE}")
+_PIECES = 10_000
 _SOLID = lazy(r"[^\t\n\f\r \0]")
 _WHITE_REFERENCE = lazy(r"&(?:#0*(?:9|1[023]|32)(?![0-9])|#[xX]0*(?:[9aAcCdD]|20)(?![0-9A-Fa-f])|Tab;|NewLine;);?")
 
@@ -36,11 +37,14 @@ def mark(text: str, tokens: list[Token], left_out: frozenset[int], *, formatting
         formatting: Whether formatting elements get marks. The parser compares their attributes (13.2.4.3), so marks
             on them can change the tree.
     """
-    pieces: list[str] = []
+    whole, pieces = list[str](), list[str]()
     add = pieces.append
     at = 0
     START, TEXT, CDATA, COMMENT = Kind.START, Kind.TEXT, Kind.CDATA, Kind.COMMENT
     for number, (kind, start, end, name, raw) in enumerate(tokens):
+        if not number % _PIECES:  # small texts take more room than what they say
+            whole.append("".join(pieces))
+            pieces.clear()
         if left_out and number in left_out:
             add(text[at:start])
             at = end
@@ -60,8 +64,7 @@ def mark(text: str, tokens: list[Token], left_out: frozenset[int], *, formatting
             if not (dashes and end - start < 7 and text[end - 1] == ">"):  # "<!-->" ends where a mark would stand
                 add(f"{text[at:cut]}{OPEN}{number}{CLOSE}")
                 at = cut
-    add(text[at:])
-    return "".join(pieces)
+    return "".join([*whole, *pieces, text[at:]])
 
 
 def first_solid(text: str, token: Token) -> int:

@@ -65,6 +65,10 @@ class Parsed:
         """The tokens of the text."""
         return scan(self.text, self._context or "body")
 
+    def forget_tokens(self) -> None:
+        """Let the tokens go; they are read again when somebody asks for them."""
+        self.__dict__.pop("tokens", None)
+
     @cached_property
     def places(self) -> Places:
         """Where the nodes of the tree stand."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from enum import IntEnum
 from functools import cache
+from sys import intern
 from typing import NamedTuple
 
 from verse_tray.markup import names
@@ -89,6 +90,8 @@ def scan(text: str, context: str = "body") -> list[Token]:
         which = found.lastindex
         if start > at:
             add(new(Token, (TEXT, at, start, "", False)))
+        else:
+            start = at  # the same number: one object less for each tag
         if which != 1 and which != 2:
             at = _add_declaration(tokens, text, start, which or 0, foreign)
             continue
@@ -99,7 +102,7 @@ def scan(text: str, context: str = "body") -> list[Token]:
                 add(new(Token, (Kind.UNFINISHED, start, length, fold_name(found[which]), False)))
                 return tokens
             at = rest.end()
-        name = fold_name(found[which])
+        name = intern(fold_name(found[which]))
         if which == 2:
             add(new(Token, (END, start, at, name, False)))
             if foreign.stack:

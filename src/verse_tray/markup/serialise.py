@@ -165,6 +165,7 @@ def serialise(tree: Tree, form: Form = PLAIN) -> Written:
     stack: list[Node | str] = tree.root.children[::-1]  # type: ignore[assignment]
     pop, plain, special = stack.pop, references == "plain" and not signs, _SPECIAL_IN_TEXT
     raw = False
+    tags: dict[str, tuple[str, str]] = {}  # each is there once, however often it is written
     while stack:
         node = pop()
         kind = type(node)
@@ -175,7 +176,8 @@ def serialise(tree: Tree, form: Form = PLAIN) -> Written:
         elif kind is Element:
             name, children = node.name, node.children  # type: ignore[union-attr]
             bare = not node.attributes and not form.slash  # type: ignore[union-attr]
-            add(f"<{name}>" if bare else start_tag(node, form))  # type: ignore[arg-type]
+            start, end = tags.get(name) or tags.setdefault(name, (f"<{name}>", f"</{name}>"))
+            add(start if bare else start_tag(node, form))  # type: ignore[arg-type]
             own(node)  # type: ignore[arg-type]
             if name in SERIALISED_AS_VOID and node.namespace == HTML:  # type: ignore[union-attr]
                 continue
@@ -183,14 +185,14 @@ def serialise(tree: Tree, form: Form = PLAIN) -> Written:
                 data = children[0].data
                 add(escape_text(data) if special(data) else data)
                 own(children[0])
-                add(f"</{name}>")
+                add(end)
                 own(None)
             elif children:
-                stack.append(f"</{name}>")
+                stack.append(end)
                 stack += children[::-1]
                 raw = name in RAW_TEXT and node.namespace == HTML  # type: ignore[union-attr]
             else:
-                add(f"</{name}>")
+                add(end)
                 own(None)
         elif kind is str:  # the end tag of an element whose children have been written
             add(node)  # type: ignore[arg-type]

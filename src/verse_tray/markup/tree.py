@@ -27,6 +27,8 @@ class Text(Struct, eq=False, gc=False):
     """What the author wrote, when this stands for it in other signs that say the same; None for the text itself."""
     fate: Fate = ""
     """What the running stage decided; the tree carries it out when it is settled."""
+    number: int = 0
+    """Its place in the order of the stored text that it was read from, counted from 1; 0 for any other."""
 
 
 class Comment(Struct, eq=False, gc=False):
@@ -40,6 +42,8 @@ class Comment(Struct, eq=False, gc=False):
     """Identity that clones, edits and later stages keep; 0 for what an editor added."""
     fate: Fate = ""
     """What the running stage decided; the tree carries it out when it is settled."""
+    number: int = 0
+    """Its place in the order of the stored text that it was read from, counted from 1; 0 for any other."""
 
 
 class Element(Struct, eq=False, gc=False):
@@ -59,6 +63,8 @@ class Element(Struct, eq=False, gc=False):
     """Whether its name or an attribute was edited since the text was written."""
     fate: Fate = ""
     """What the running stage decided; the tree carries it out when it is settled."""
+    number: int = 0
+    """Its place in the order of the stored text that it was read from, counted from 1; 0 for any other."""
 
 
 Node = Text | Comment | Element
@@ -245,11 +251,11 @@ def whole_text(element: Element) -> str:
 
 def _copy(node: Node) -> Node:
     if type(node) is Element:
-        return Element(node.name, node.namespace, node.attributes.copy(), node.key, [], node.edited)
+        return Element(node.name, node.namespace, node.attributes.copy(), node.key, [], node.edited, "", node.number)
     if type(node) is Text:
-        return Text(node.data, node.key, node.means)
+        return Text(node.data, node.key, node.means, "", node.number)
     assert type(node) is Comment
-    return Comment(node.kind, node.markup, node.key)
+    return Comment(node.kind, node.markup, node.key, "", node.number)
 
 
 def _revive(node: Node) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from itertools import pairwise
+from operator import attrgetter
 
 from verse_tray.markup.parse import Parsed, parse_fragment
 from verse_tray.markup.places import Places
@@ -12,6 +13,8 @@ from verse_tray.markup.scan import Kind
 from verse_tray.markup.serialise import holds_raw_text
 from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.piece.source_map import SourceMap
+
+_LONG = 100_000  # signs of a text whose tokens take more room than reading them again takes time
 
 
 def parse_stored(text: str, starts: dict[int, Node], *, renamed: bool = False) -> tuple[Tree, SourceMap]:
@@ -27,24 +30,26 @@ def parse_stored(text: str, starts: dict[int, Node], *, renamed: bool = False) -
     """
     parsed = parse_fragment(text, bounded=True)
     tree, places = parsed.take_tree(), parsed.places
-    numbers = {id(node): node.key for node in tree.nodes()}
+    for node in tree.nodes():
+        node.number = node.key
     runs = _Runs(parsed, starts)
     for parent in [tree.root, *tree.elements()]:
+        if not parent.children:
+            continue
         children: list[Node] = []
         raw = holds_raw_text(parent)
         for node in parent.children:
             if type(node) is Text:
-                number = numbers[id(node)]
                 parts = runs.texts(node, raw)
-                numbers[id(parts[0])] = number if len(parts) == 1 else 0
+                parts[0].number = node.number if len(parts) == 1 else 0
                 children += parts
             else:
                 _take_over(node, places, starts, renamed=renamed)
                 children.append(node)
-        parent.children = children
-    fresh = Tree(tree.root)
-    kept = fresh.nodes()  # holds the nodes, so that none of their numbers can pass to another
-    return fresh, SourceMap(parsed, lambda node: numbers.get(id(node), 0) if kept else 0)
+        parent.children = children[:]  # just as long as it has to be, and not as it has grown
+    if len(text) > _LONG:
+        parsed.forget_tokens()
+    return Tree(tree.root), SourceMap(parsed, attrgetter("number"))
 
 
 def _take_over(node: Node, places: Places, starts: dict[int, Node], *, renamed: bool) -> None:

@@ -71,4 +71,4 @@ def compare(request: CompareRequest) -> Compared:
             return Compared(made, None, None)
         sheet = compared_sheet(made, css, pictures, request.files)
         png = sheet_picture(session, sheet) if request.png else None
-        return Compared(made, sheet.encode("utf-8", "replace"), png)
+        return Compared(made, sheet, png)

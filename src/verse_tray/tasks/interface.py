@@ -157,7 +157,8 @@ def preview_sheet(
     """
     piece = _piece(markup)
     journeys = [journey(piece, editor) for editor in _editors(editors)]
-    return sheet(journeys, LocalPictures(home, tuple(folders), stored=True), Shown(widths=tuple(widths)))
+    made = sheet(journeys, LocalPictures(home, tuple(folders), stored=True), Shown(widths=tuple(widths)))
+    return made.decode("utf-8")
 
 
 def _piece(markup: Markup) -> Piece:

@@ -84,7 +84,7 @@ class Live:
         given = [Path(name.partition(":")[0]) for name in names]
         return [path if path.is_dir() else path.parent for path in given if path.exists()]
 
-    def make(self) -> str:
+    def make(self) -> bytes:
         """Return the sheet.
 
         Raises:
@@ -106,7 +106,7 @@ class Live:
         pictures = preview.pictures(stored=True)
         return sheet(preview.journeys, pictures, preview.shown, script=script_text(), sends="'self'")
 
-    def empty(self) -> str:
+    def empty(self) -> bytes:
         """Return a page without views, for when there is no sheet yet."""
         return _empty(Path(self._request.files[0]).name)
 
@@ -144,7 +144,7 @@ class LiveTray:
         folders = [self._folder.resolve(), *self._pictures]
         _serve(self.make, lambda: _empty("Tray"), (self._files, self._folders, folders), port, told)
 
-    def make(self) -> str:
+    def make(self) -> bytes:
         """Return the sheet.
 
         Raises:
@@ -158,8 +158,8 @@ class LiveTray:
 
 
 def _serve(
-    make: Callable[[], str],
-    empty: Callable[[], str],
+    make: Callable[[], bytes],
+    empty: Callable[[], bytes],
     watched: tuple[list[Path], list[Path], list[Path]],
     port: int,
     told: Callable[[str], None],
@@ -175,6 +175,6 @@ def _serve(
         serve(lambda: Board(make, empty), Watched(tuple(files), tuple(profiles), tuple(pictures)), port, told)
 
 
-def _empty(title: str) -> str:
+def _empty(title: str) -> bytes:
     about = "Nothing can be shown yet. This page changes by itself once the fault is mended."
     return empty_sheet(title, about, LocalPictures(), script=script_text(), sends="'self'")

@@ -231,7 +231,7 @@ class Preview:
             BrowserError: there is no browser, or it failed.
         """
         if not (outputs.png or outputs.pdf or outputs.render):
-            return Previewed(_encoded(self._sheet({}, acted)))
+            return Previewed(self._sheet({}, acted))
         from verse_tray.preview.browser import SteadySession
         from verse_tray.preview.browser.find import load_driver
 
@@ -245,14 +245,14 @@ class Preview:
                 made = page or self._sheet(self._look(browser, pool, progress), acted)
                 return browser.do(lambda session: _of_sheet(session, made, outputs))
 
-    def _ahead(self, outputs: Outputs, acted: Mapping[str, Acted]) -> _View | str:
+    def _ahead(self, outputs: Outputs, acted: Mapping[str, Acted]) -> _View | bytes:
         """Return what can be made without a browser: the only view, or the sheet; nothing where one has to look."""
         if self.single and not (outputs.render or acted or outputs.sheet):
             only = self.journeys[0]
             (css,) = self.shown.themes[only.editor.name].values()
             journey = next((each.journey for (_, side), each in self.besides.items() if side == self.sides[0]), only)
             return _View(journey_page(journey, self.sides[0], css, self.pictures(stored=False)).html, self.widths[0])
-        return "" if outputs.render else self._sheet({}, acted)
+        return b"" if outputs.render else self._sheet({}, acted)
 
     def _look(self, browser: SteadySession, pool: Executor, progress: Progress) -> dict[str, Rendered]:
         from verse_tray.tasks.looking import observer
@@ -268,7 +268,7 @@ class Preview:
             seen[name] = browser.do(look)
         return {name: told() for name, told in seen.items()}
 
-    def _sheet(self, rendered: Mapping[str, Rendered], acted: Mapping[str, Acted]) -> str:
+    def _sheet(self, rendered: Mapping[str, Rendered], acted: Mapping[str, Acted]) -> bytes:
         return sheet(self.journeys, self.pictures(stored=True), self.shown, rendered=rendered, acted=acted)
 
 
@@ -277,15 +277,11 @@ class _View(NamedTuple):
     width: int
 
 
-def _encoded(made: str) -> bytes:
-    return made.encode("utf-8", "replace")
-
-
-def _of_sheet(session: Session, made: str, outputs: Outputs) -> Previewed:
+def _of_sheet(session: Session, made: bytes, outputs: Outputs) -> Previewed:
     from verse_tray.preview.browser.screenshots import sheet_pdf, sheet_picture
 
     return Previewed(
-        _encoded(made) if outputs.sheet else None,
+        made if outputs.sheet else None,
         sheet_picture(session, made) if outputs.png else None,
         sheet_pdf(session, made) if outputs.pdf else None,
     )

@@ -28,13 +28,13 @@ def preview_tray(tray: TrayAtWork) -> Iterator[Path]:
     """
     for name in tray.changed(tray.state.previewed):
         path = tray.folder / "previews" / f"{name}.html"
-        write_whole(path, tray_sheet(tray, [name]).encode("utf-8", "replace"))
+        write_whole(path, tray_sheet(tray, [name]))
         tray.state.previewed[name] = Checked(tray.key(name))
         tray.save()
         yield path
 
 
-def tray_sheet(tray: TrayAtWork, names: Sequence[str], *, script: str = "", sends: str = "") -> str:
+def tray_sheet(tray: TrayAtWork, names: Sequence[str], *, script: str = "", sends: str = "") -> bytes:
     """Return a sheet of pieces: a row for each place, and for each further editor that a piece is checked in.
 
     Args:

@@ -26,7 +26,7 @@ _TALLEST = 16_000  # pixels of a picture
 _DATE = re.compile(rb"/(CreationDate|ModDate) \(D:[^)]*\)")
 
 
-def sheet_picture(session: Session, sheet: str, width: int = 1280) -> bytes:
+def sheet_picture(session: Session, sheet: bytes, width: int = 1280) -> bytes:
     """Return a PNG of a whole sheet."""
     height = _open_sheet(session, sheet, width)
     # what lies outside the window is not painted in time for the picture
@@ -35,7 +35,7 @@ def sheet_picture(session: Session, sheet: str, width: int = 1280) -> bytes:
     return session.picture()
 
 
-def sheet_pdf(session: Session, sheet: str, width: int = 1280) -> bytes:
+def sheet_pdf(session: Session, sheet: bytes, width: int = 1280) -> bytes:
     """Return a PDF of a whole sheet, on paper of its own format."""
     _open_sheet(session, sheet, width)
     made = session.guard(lambda: session.tab.pdf(prefer_css_page_size=True, print_background=True, scale=0.75))
@@ -72,8 +72,8 @@ def view_pdf(session: Session, page: str, width: int) -> bytes:
     return _undated(made)
 
 
-def _open_sheet(session: Session, sheet: str, width: int) -> int:
-    session.open(sheet, width, policy="")
+def _open_sheet(session: Session, sheet: bytes, width: int) -> int:
+    session.open(sheet.decode("utf-8"), width, policy="")
     return int(session.evaluate(_DRAWN))
 
 

@@ -22,8 +22,8 @@ _MOST = 12  # differences that are told beside the views
 
 def compared_sheet(
     made: Comparison, theme: str, pictures: tuple[LocalPictures, LocalPictures], names: tuple[str, str]
-) -> str:
-    """Return the sheet of a comparison.
+) -> bytes:
+    """Return the file of a sheet of a comparison.
 
     Args:
         made: The comparison.

@@ -21,7 +21,7 @@ def application(board: Board, port: int) -> ASGIApp:
     """Return the application that serves a board on a port of this machine."""
 
     async def page(request: Request) -> Response:
-        return Response(board.sheet.encode("utf-8", "replace"), media_type="text/html", headers=HEADERS)
+        return Response(board.sheet, media_type="text/html", headers=HEADERS)
 
     streams = 0
 

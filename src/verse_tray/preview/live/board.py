@@ -16,12 +16,12 @@ _SILENCE = 10  # seconds without a word, after which a stream shows that it is a
 class Board:
     """The latest sheet, or what is wrong with it. Belongs to one event loop."""
 
-    def __init__(self, make: Callable[[], str], empty: Callable[[], str]) -> None:
+    def __init__(self, make: Callable[[], bytes], empty: Callable[[], bytes]) -> None:
         """Take what makes the sheet, and what makes a page without views, for when the first sheet fails."""
         self._make = make
         self._empty = empty
         self._changed = asyncio.Condition()
-        self.sheet = ""
+        self.sheet = b""
         """The latest sheet that could be made."""
         self.error = ""
         """Why the newest one could not; empty when it could."""

@@ -6,6 +6,7 @@ import base64
 import hashlib
 import secrets
 from collections.abc import Mapping, Sequence
+from io import BytesIO
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
 
@@ -71,8 +72,8 @@ def sheet(
     acted: Mapping[str, Acted] | None = None,
     script: str = "",
     sends: str = "",
-) -> str:
-    """Return a sheet: a row for each editor, a column for each side and width.
+) -> bytes:
+    """Return the file of a sheet: a row for each editor, a column for each side and width.
 
     Args:
         journeys: Journeys of one piece, or of one that was filled from several records, one record after the other.
@@ -106,8 +107,8 @@ def sheet(
 
 def framed(
     title: str, *, about: str, overview: Markup, rows: Markup, store: Store, script: str = "", sends: str = ""
-) -> str:
-    """Return the document around the rows; ``title`` and ``about`` are text, ``overview`` and ``rows`` are markup."""
+) -> bytes:
+    """Return the file around the rows; ``title`` and ``about`` are text, ``overview`` and ``rows`` are markup."""
     own = "\n".join((_HERE / name).read_text("utf-8") for name in ("overlay.js", "sheet.js"))
     scripts = [Markup(each) for each in (own, *([script] if script else []))]
     hashes = " ".join(f"'sha256-{_sha256(each)}'" for each in scripts)
@@ -123,11 +124,19 @@ def framed(
         data=stands,
         scripts=scripts,
     ).partition(stands)
-    return "".join((front, store.json(), back))
+    made = BytesIO()  # its bytes are handed over: what is joined would be there twice
+    made.write(_encoded(front))
+    made.writelines(store.json())
+    made.write(_encoded(back))
+    return made.getvalue()
 
 
-def empty_sheet(title: str, about: str, pictures: LocalPictures, *, script: str, sends: str) -> str:
-    """Return a sheet without rows, for when there is nothing to be shown yet."""
+def _encoded(text: str) -> bytes:
+    return text.encode("utf-8", "replace")
+
+
+def empty_sheet(title: str, about: str, pictures: LocalPictures, *, script: str, sends: str) -> bytes:
+    """Return the file of a sheet without rows, for when there is nothing to be shown yet."""
     return framed(
         title, about=about, overview=Markup(), rows=Markup(), store=Store(pictures), script=script, sends=sends
     )

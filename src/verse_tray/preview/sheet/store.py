@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any
 
 import msgspec
@@ -37,8 +38,19 @@ class Store:
         known = self._lists[name]
         return known.setdefault(value, len(known))
 
-    def json(self) -> str:
-        """Return everything as JSON that can stand inside a script element."""
-        data: dict[str, Any] = {name: list(known) for name, known in self._lists.items()}
-        encoded = msgspec.json.encode({**data, "pictures": self._pictures.store, **self.more})
-        return encoded.replace(b"<", b"\\u003c").decode("utf-8", "replace")
+    def json(self) -> Iterator[bytes]:
+        """Yield, part by part, everything as JSON that can stand inside a script element."""
+        before = b"{"
+        for name, known in self._lists.items():
+            yield before + _safe(name) + b":["
+            for number, value in enumerate(known):
+                yield (b"," if number else b"") + _safe(value)
+            before = b"],"
+        yield b"]"
+        for name, value in {"pictures": self._pictures.store, **self.more}.items():
+            yield b"," + _safe(name) + b":" + _safe(value)
+        yield b"}"
+
+
+def _safe(value: object) -> bytes:
+    return msgspec.json.encode(value).replace(b"<", b"\\u003c")
