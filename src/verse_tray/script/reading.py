@@ -75,29 +75,9 @@ _HOW: dict[str, How] = {
     "$": "all",
     "jQuery": "all",
 }
-_SOUGHT = """
-(call_expression function: (member_expression property: (property_identifier) @how)
-  arguments: (arguments . [(string) (template_string)] @text)) @call
-(call_expression function: (identifier) @how arguments: (arguments . (string) @text)) @call
-"""
-_BOUND = """
-(variable_declarator name: (_) @name)
-(function_declaration name: (_) @name)
-(function_expression name: (_) @name)
-(class_declaration name: (_) @name)
-(formal_parameters (_) @name)
-(arrow_function parameter: (identifier) @name)
-(catch_clause parameter: (_) @name)
-(import_specifier) @name
-(import_clause (identifier) @name)
-(namespace_import (identifier) @name)
-(for_in_statement left: (_) @name)
-"""
-_MADE = """
-(assignment_expression left: (member_expression object: (identifier) @of property: (property_identifier) @name))
-(assignment_expression left: (identifier) @name)
-"""
-_CALLED = "(call_expression function: (identifier) @name)"
+_NAMED = frozenset("variable_declarator function_declaration function_expression class_declaration".split())
+_PARTS = {"catch_clause": "parameter", "for_in_statement": "left"}
+"""Nodes that bind what is in one of their fields; those of ``_NAMED`` bind their name."""
 _WINDOW = frozenset(("window", "globalThis", "self", "top", "parent"))
 _FUNCTIONS = frozenset(
     "function_declaration function_expression arrow_function generator_function generator_function_declaration "
@@ -112,29 +92,61 @@ def read_script(text: str) -> ScriptReading:
     if not is_readable(text):
         return ScriptReading()
     tree = ScriptTree(text)
-    bound = _names(tree, _BOUND)
+    bound, calls, assigned = _gathered(tree)
     walk = _AtOnce(tree)
     called: dict[str, Span] = {}
-    for match in tree.matches(_CALLED):
-        name = tree.typed(match["name"][0])
-        if name not in bound:
-            called.setdefault(name, tree.span(match["name"][0]))
+    for call in calls:
+        function = call.child_by_field_name("function")
+        if function is not None and function.type == "identifier" and (name := tree.typed(function)) not in bound:
+            called.setdefault(name, tree.span(function))
     return ScriptReading(
-        tuple(_sought(tree, walk.calls)),
+        tuple(_sought(tree, calls, walk.calls)),
         {name: span for name, span in walk.used.items() if name not in bound},
         called,
         dict(_declared(tree)),
         bound,
-        frozenset(_made(tree, bound)),
+        frozenset(_made(tree, assigned, bound)),
     )
 
 
-def _names(tree: ScriptTree, query: str) -> frozenset[str]:
-    """Return the identifiers in what a query captures as ``name``."""
-    found: set[str] = set()
-    for match in tree.matches(query):
-        found.update(tree.typed(each) for each in _identifiers(match["name"][0]))
-    return frozenset(found)
+def _gathered(tree: ScriptTree) -> tuple[frozenset[str], list[Node], list[Node]]:
+    """Return the names that a script binds anywhere, its calls and its assignments.
+
+    One walk: for most scripts it takes less time than it takes to make a query ready.
+    """
+    bound: set[str] = set()
+    calls: list[Node] = []
+    assigned: list[Node] = []
+    stack = [tree.root]
+    while stack:
+        node = stack.pop()
+        kind, children = node.type, node.named_children
+        stack += children[::-1]
+        if kind == "call_expression":
+            calls.append(node)
+        elif kind == "assignment_expression":
+            assigned.append(node)
+        else:
+            for binding in _bindings(node, kind, children):
+                bound.update(tree.typed(each) for each in _identifiers(binding))
+    return frozenset(bound), calls, assigned
+
+
+def _bindings(node: Node, kind: str, children: list[Node]) -> list[Node]:
+    """Return what a node binds, be it a name or a pattern."""
+    if kind in _NAMED or kind in _PARTS:
+        part = node.child_by_field_name(_PARTS.get(kind, "name"))
+        return [] if part is None else [part]
+    if kind == "formal_parameters":
+        return [each for each in children if not each.is_error]
+    if kind == "import_specifier":
+        return [node]
+    if kind in ("import_clause", "namespace_import"):
+        return [each for each in children if each.type == "identifier"]
+    if kind == "arrow_function":
+        part = node.child_by_field_name("parameter")
+        return [part] if part is not None and part.type == "identifier" else []
+    return []
 
 
 def _identifiers(node: Node) -> list[Node]:
@@ -149,16 +161,24 @@ def _identifiers(node: Node) -> list[Node]:
     return found
 
 
-def _sought(tree: ScriptTree, at_once: set[int]) -> list[Sought]:
+def _sought(tree: ScriptTree, calls: list[Node], at_once: set[int]) -> list[Sought]:
     found = []
-    for match in tree.matches(_SOUGHT):
-        how = _HOW.get(tree.typed(match["how"][0]))
-        text = match["text"][0]
+    for call in calls:
+        function, arguments = call.child_by_field_name("function"), call.child_by_field_name("arguments")
+        if function is None or arguments is None or arguments.type != "arguments" or not arguments.named_children:
+            continue
+        text = arguments.named_children[0]
+        texts: tuple[str, ...] = ("string",)
+        if function.type == "member_expression":
+            function, texts = function.child_by_field_name("property"), ("string", "template_string")
+        if function is None or function.type not in ("identifier", "property_identifier") or text.type not in texts:
+            continue
+        how = _HOW.get(tree.typed(function))
         inner = tree.typed(text)[1:-1]
         if how is None or not inner.strip() or "${" in inner or "\\" in inner or inner.lstrip().startswith("<"):
             continue
         span = tree.span(text)
-        found.append(Sought(how, inner, Span(span.start + 1, span.end - 1), match["call"][0].id in at_once))
+        found.append(Sought(how, inner, Span(span.start + 1, span.end - 1), call.id in at_once))
     return found
 
 
@@ -178,15 +198,20 @@ def _declared(tree: ScriptTree) -> list[tuple[str, Declared]]:
     return found
 
 
-def _made(tree: ScriptTree, bound: frozenset[str]) -> set[str]:
+def _made(tree: ScriptTree, assigned: list[Node], bound: frozenset[str]) -> set[str]:
     found = set()
-    for match in tree.matches(_MADE):
-        name = tree.typed(match["name"][0])
-        if "of" in match:
-            if tree.typed(match["of"][0]) in _WINDOW:
+    for each in assigned:
+        left = each.child_by_field_name("left")
+        if left is None:
+            continue
+        if left.type == "identifier":
+            if (name := tree.typed(left)) not in bound:
                 found.add(name)
-        elif name not in bound:
-            found.add(name)
+        elif left.type == "member_expression":
+            of, name_of = left.child_by_field_name("object"), left.child_by_field_name("property")
+            if of is not None and name_of is not None and name_of.type == "property_identifier":
+                if of.type == "identifier" and tree.typed(of) in _WINDOW:
+                    found.add(tree.typed(name_of))
     return found
 
 

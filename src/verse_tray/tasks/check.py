@@ -73,7 +73,7 @@ def _begun(pieces: Sequence[Piece], request: CheckRequest, *, is_waiting: bool) 
     for piece in pieces:
         works.append(partial(_mistakes, piece, request))
         works += [partial(packed_journey, piece, editor, request.reopened) for editor in request.editors]
-    much = sum(len(piece.source.text) for piece in pieces) * len(request.editors)
+    much = sum(len(piece.source.text) for piece in pieces) * (len(request.editors) + 2)
     processes = request.processes if is_waiting or much > MUCH else 1
     if processes > 1:
         _ = pieces[0].parsed  # once, before there are several who would
