@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from sys import intern
 from typing import Literal
 
 from verse_tray.editors.filters import Filter
@@ -183,7 +184,7 @@ class _Differences:
         span = location.span if location else None
         if span is None or (rule, span) not in self._told:
             stage = self._state.edits.stage
-            self.changes.append(Change(f"writing/{rule}", stage, message, Severity.NOTE, location))
+            self.changes.append(Change(intern(f"writing/{rule}"), stage, intern(message), Severity.NOTE, location))
         if span is not None:
             self._told.add((rule, span))
 

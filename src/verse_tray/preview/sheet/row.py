@@ -5,10 +5,10 @@ from __future__ import annotations
 import difflib
 from collections.abc import Iterator
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from markupsafe import Markup
-from msgspec import structs
+from msgspec import Raw, json, structs
 
 from verse_tray.fitting.judge import of_hundred
 from verse_tray.journeys.highlights import published_highlights, written_highlights
@@ -174,8 +174,8 @@ def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Stor
     return _Side(side, title, called, theme, False, page, told, tuple(figures))
 
 
-def _details(made: _Row) -> dict[str, Any]:
-    """Return what the opened view tells of a row."""
+def _details(made: _Row) -> Raw:
+    """Return what the opened view tells of a row, as JSON: thousands of lines take less room so."""
     journey, findings = made.journey, made.findings
     lines: dict[int, str] = {}
     for finding in reversed(list(findings)):  # the gravest comes first and is to win
@@ -188,7 +188,7 @@ def _details(made: _Row) -> dict[str, Any]:
         (*kind, [(each.line, each.column, findings[each]) for each in group[:_MOST_PLACES]], len(group))
         for kind, group in list(alike.items())[:_MOST_FINDINGS]
     ]
-    return {
+    details = {
         "title": journey.editor.profile.title,
         "findings": told,
         "written": journey.piece.source.text.splitlines(),
@@ -196,6 +196,7 @@ def _details(made: _Row) -> dict[str, Any]:
         "lines": lines,
         "published": list(_published_lines(journey)),
     }
+    return Raw(json.encode(details))
 
 
 def _published_lines(journey: Journey) -> Iterator[tuple[bool, str]]:

@@ -17,7 +17,9 @@ class Store:
 
     def __init__(self, pictures: LocalPictures) -> None:
         self._pictures = pictures
-        self._lists: dict[str, dict[Any, int]] = {name: {} for name in ("frames", "pieces", "pages", "marks", "heats")}
+        self._lists: dict[str, dict[bytes, int]] = {
+            name: {} for name in ("frames", "pieces", "pages", "marks", "heats")
+        }
         self.more: dict[str, Any] = {}
         """What else the script needs, by name."""
 
@@ -34,17 +36,18 @@ class Store:
         """Store how alike the elements of a view look, from 0 to 1 by number, and return the number of it all."""
         return self._number("heats", tuple((key, round(score, 3)) for key, score in sorted(likeness.items())))
 
-    def _number(self, name: str, value: Any) -> int:
+    def _number(self, name: str, value: object) -> int:
         known = self._lists[name]
-        return known.setdefault(value, len(known))
+        return known.setdefault(_safe(value), len(known))  # written at once: nothing is held twice
 
     def json(self) -> Iterator[bytes]:
         """Yield, part by part, everything as JSON that can stand inside a script element."""
         before = b"{"
         for name, known in self._lists.items():
             yield before + _safe(name) + b":["
-            for number, value in enumerate(known):
-                yield (b"," if number else b"") + _safe(value)
+            for value, number in known.items():
+                yield b"," if number else b""
+                yield value
             before = b"],"
         yield b"]"
         for name, value in {"pictures": self._pictures.store, **self.more}.items():
