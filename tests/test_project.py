@@ -208,6 +208,7 @@ BOUNDS = {
     "elements inside one another": (parser_limits.DEEPEST,),
     "attributes in a tag": (parser_limits.MOST_ATTRIBUTES,),
     "formatting elements open at once": (parser_limits.MOST_FORMATTING,),
+    "formatting elements made anew": (parser_limits.MOST_ANEW,),
     "brackets in a style inside one another": (DEEPEST_BRACKETS,),
     "matching selectors of a sheet": (cascade._MOST_TESTS, cascade._MOST_LOOKED_DOWN),
     "elements of a piece whose look is read": (outcome.MOST_READ,),

@@ -19,6 +19,9 @@ MOST_ATTRIBUTES = 2_000
 """Most attributes in one tag."""
 MOST_FORMATTING = 48
 """Most formatting elements (``b``, ``i``, ``font`` …) open at once: each is made anew in every paragraph after it."""
+MOST_ANEW = 50_000
+"""Most formatting elements made anew."""
+_ALIKE = 3  # of one start tag, so many are made anew (13.2.4.3, the "Noah's Ark clause")
 
 CapKind = Literal["too-deep", "too-many-attributes", "formatting-pile"]
 
@@ -83,7 +86,7 @@ def apply(text: str, tokens: list[Token]) -> tuple[frozenset[int], list[tuple[Ca
     """Return the numbers of the tokens that the parser is not to see, and a note for the first of each kind."""
     left_out: set[int] = set()
     notes: dict[CapKind, Span] = {}
-    _OpenElements(left_out, notes).read(tokens)
+    _OpenElements(text, left_out, notes).read(tokens)
     for number, token in enumerate(tokens):
         if token.end - token.start > 2 * MOST_ATTRIBUTES and token.kind is Kind.START:
             if sum(1 for _ in _ATTRIBUTE_START.finditer(text, token.start, token.end)) > MOST_ATTRIBUTES:
@@ -95,50 +98,85 @@ def apply(text: str, tokens: list[Token]) -> tuple[frozenset[int], list[tuple[Ca
 class _OpenElements:
     """The stack of open elements and the list of active formatting elements, as far as their length matters."""
 
-    def __init__(self, left_out: set[int], notes: dict[CapKind, Span]) -> None:
+    def __init__(self, text: str, left_out: set[int], notes: dict[CapKind, Span]) -> None:
+        self.text = text
         self.left_out = left_out
         self.notes = notes
         self.stack: list[tuple[str, int]] = []  # name, formatting elements that were active when it opened
         self.open_count: dict[str, int] = {}
-        self.active: list[str] = []
+        self.active: list[tuple[str, str]] = []  # name, start tag
+        self.anew: dict[str, int] = {}  # of the active ones by name, those that are made anew where they are not open
+        self.alike: dict[str, int] = {}  # active ones by start tag
+        self.outside: list[tuple[int, dict[str, int], dict[str, int]]] = []  # behind each open marker
+        self.made = 0
+        self.due = False
         self.skipped: dict[str, int] = {}
 
     def read(self, tokens: list[Token]) -> None:
-        START, END = Kind.START, Kind.END
+        START, END, TEXT = Kind.START, Kind.END, Kind.TEXT
         for number, (kind, start, end, name, _) in enumerate(tokens):
             if kind is START:
                 if name not in VOID:
                     self._open(number, Span(start, end), name)
             elif kind is END:
                 self._end(number, name)
+            elif kind is TEXT and self.due and not self.text[start:end].isspace():
+                self._make_anew()
 
     def _open(self, number: int, span: Span, name: str) -> None:
         if name in _ENDS_PARAGRAPH and self.open_count.get("p"):
             self._pop_to(_PARAGRAPH, _BUTTON_SCOPE)
         if name in _ENDED_BY:
             self._pop_to(*_ENDED_BY[name])
-        kind: CapKind | None = None
-        if len(self.stack) >= DEEPEST:
-            kind = "too-deep"
-        elif name in FORMATTING and len(self.active) >= MOST_FORMATTING:
-            kind = "formatting-pile"
+        block = name in _ENDS_PARAGRAPH or name in _ENDED_BY
+        piles = name in FORMATTING and len(self.active) >= MOST_FORMATTING
+        piles = piles or (block and self.made >= MOST_ANEW and self._again() > 0)
+        kind: CapKind | None = "too-deep" if len(self.stack) >= DEEPEST else "formatting-pile" if piles else None
         if kind:
             self.left_out.add(number)
             self.notes.setdefault(kind, span)
             self.skipped[name] = self.skipped.get(name, 0) + 1
             return
+        if block:
+            self.due = bool(self.active)
+        elif self.due:
+            self._make_anew()
         self.stack.append((name, len(self.active)))
         self.open_count[name] = self.open_count.get(name, 0) + 1
-        if name in FORMATTING:
-            self.active.append(name)
+        if name in _MARKERS:
+            self.outside.append((len(self.active), self.anew, self.alike))
+            self.anew, self.alike = {}, {}
+        elif name in FORMATTING:
+            self._activate(name, self.text[span.start : span.end])
+
+    def _activate(self, name: str, tag: str) -> None:
+        self.active.append((name, tag))
+        self.alike[tag] = count = self.alike.get(tag, 0) + 1
+        self.anew[name] = self.anew.get(name, 0) + (count <= _ALIKE)
+
+    def _forget(self, first: int, last: int) -> None:
+        for name, tag in self.active[first:last]:
+            self.anew[name] -= self.alike[tag] <= _ALIKE
+            self.alike[tag] -= 1
+        del self.active[first:last]
+
+    def _make_anew(self) -> None:
+        self.made += self._again()
+        self.due = False
+
+    def _again(self) -> int:
+        """Return how many active formatting elements are not open: the next text makes them anew."""
+        return sum(max(0, count - self.open_count.get(name, 0)) for name, count in self.anew.items())
 
     def _end(self, number: int, name: str) -> None:
         if self.skipped.get(name):
             self.skipped[name] -= 1
             self.left_out.add(number)
         elif name in FORMATTING:
-            if name in self.active:
-                del self.active[len(self.active) - 1 - self.active[::-1].index(name)]
+            first = self.outside[-1][0] if self.outside else 0
+            last = next((at for at in range(len(self.active) - 1, first - 1, -1) if self.active[at][0] == name), None)
+            if last is not None:
+                self._forget(last, last + 1)
             for index in range(len(self.stack) - 1, -1, -1):  # what stands inside it stays open
                 if self.stack[index][0] == name:
                     del self.stack[index]
@@ -158,6 +196,7 @@ class _OpenElements:
                     self.open_count[inner] -= 1
                     if inner in _MARKERS:
                         del self.active[active:]
+                        _, self.anew, self.alike = self.outside.pop()
                 del self.stack[index:]
                 return
             if name in stops:
