@@ -129,6 +129,22 @@ def test_repairing_writes_over_nothing_and_tells_what_it_cannot_do(tmp_path: Pat
     assert run("fit", "x.html", "--where", "name=a", cwd=tmp_path).returncode == 2
 
 
+def test_a_source_that_is_gone_keeps_nobody_from_the_others(tmp_path: Path) -> None:
+    archive(tmp_path / "new", {"a.html": "<p onclick=x>low<u>b</u></p>"})
+    archive(tmp_path / "old", {"b.html": "<p onclick=x>high<u>b</u></p>"})
+    run("audit", "old", "new", "--editor", "mail-signoff", cwd=tmp_path)
+    (tmp_path / "old").rename(tmp_path / "elsewhere")
+    told = run("fit", "--from", "audit.sqlite", "-o", "out", cwd=tmp_path)
+    assert (told.returncode, "Its pieces were left alone" in told.stderr) == (2, True), told.stderr
+    assert "mail-signoff: of 1 piece" in told.stderr and "old: there is no such file or folder" in told.stderr
+    tried = run("audit", "--try", "2", cwd=tmp_path)
+    assert (tried.returncode, "Pieces of other sources were tried" in tried.stderr) == (1, True), tried.stderr
+    assert "Tried on 1 piece" in " ".join(tried.stdout.split())
+    (tmp_path / "new").rename(tmp_path / "nowhere")
+    none = run("fit", "--from", "audit.sqlite", "-o", "out", cwd=tmp_path)
+    assert (none.returncode, "no such file or folder" in none.stderr, "left alone" in none.stderr) == (2, True, False)
+
+
 def test_tables_and_pages_say_what_the_store_says(tmp_path: Path) -> None:
     import pandas
 

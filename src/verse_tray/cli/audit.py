@@ -115,7 +115,7 @@ def command(
       verse-tray audit posts.parquet --editor article --cluster tcp://10.0.0.5:8786
     """  # fmt: skip
     from verse_tray.cli.exits import ExitCode
-    from verse_tray.cli.screen import console, print_raw, progress_told, show, write_result
+    from verse_tray.cli.screen import console, note, print_raw, progress_told, show, write_result
     from verse_tray.model.errors import InputError
     from verse_tray.reports.audit_text import audit_json, audit_text
     from verse_tray.tasks.audit_answers import answers, page, see_ready
@@ -147,7 +147,9 @@ def command(
 
         shown = found.saved.rules
         with progress_told("Trying") as going:
-            found.causes[:shown] = tried(into, found.causes[:shown], where, trial, workers, going)
+            found.causes[:shown], unread = tried(into, found.causes[:shown], where, trial, workers, going)
+        for each in unread:
+            note(f"verse-tray: {each} Pieces of other sources were tried.")
     if export is not None:
         from verse_tray.reports.audit_table import audit_table
 

@@ -40,6 +40,8 @@ def fit_archive(store: Path, where: str, workers: int, editors: Sequence[str], o
         done = repair.run(going)
     for line in _lines(done, repair.missed, out):
         note(line)
+    if repair.missed.unread:
+        raise typer.Exit(ExitCode.UNUSABLE)
     ranks = {verdict.value: verdict.rank for verdict in Verdict}
     if worst != "never" and any(ranks.get(each.now.verdict, 9) >= ranks[worst] for each in done):
         raise typer.Exit(ExitCode.FOUND)
@@ -65,6 +67,7 @@ def _lines(done: Sequence[Repaired], missed: Missed, out: Path) -> list[str]:
     for names, what in ((missed.changed, "changed since the audit"), (missed.gone, "gone from their source")):
         if names:
             lines.append(f"{counted(len(names), 'piece')} {what}, and left alone: {listed(names, 3)}. Audit again.")
+    lines += [f"verse-tray: {each} Its pieces were left alone." for each in missed.unread]
     if any(each.files for each in done):
         lines.append(f"Wrote them into {out}, each with what was done to it; {out / INDEX} lists them.")
     else:

@@ -12,7 +12,7 @@ from msgspec import Struct
 from verse_tray.audit.judged import Judged, key_of
 from verse_tray.audit.store import SourceRow, Store
 from verse_tray.editors.load import Editor, load_editor
-from verse_tray.model.errors import InputError
+from verse_tray.model.errors import InputError, VerseTrayError
 from verse_tray.model.phrasing import listed
 from verse_tray.tasks import audit_sources
 from verse_tray.tasks.audit_crew import LocalCrew
@@ -49,6 +49,8 @@ class Missed(Struct):
     """Names of pieces that have changed since."""
     gone: list[str]
     """Names of pieces that are not in their sources any more."""
+    unread: list[str]
+    """What is wrong with sources that could not be read; the pieces of others were rewritten."""
 
 
 class Refit:
@@ -63,7 +65,7 @@ class Refit:
         """
         self._wanted = wanted
         self._bounds = bounds
-        self.missed = Missed([], [])
+        self.missed = Missed([], [], [])
         """What could not be rewritten, once all was done."""
         store = Store(path, existing=True)
         try:
@@ -88,7 +90,7 @@ class Refit:
         """Yield each piece with what came of it, as it comes.
 
         Raises:
-            InputError, ExchangeError: a source cannot be read.
+            InputError, ExchangeError: none of the sources can be read.
         """
         bounds = self._bounds
         settings = Settings(tuple(self._editors.values()), bounds.longest, bounds.memory, fits=True)
@@ -112,8 +114,13 @@ class Refit:
             by_source.setdefault(each.source, {}).setdefault(each.name, []).append(each)
         for source in self._sources:
             if wanted := by_source.get(source.name):
-                yield from self._of_source(source, wanted)
-                self.missed.gone += wanted
+                try:
+                    yield from self._of_source(source, wanted)
+                    self.missed.gone += wanted
+                except VerseTrayError as error:
+                    self.missed.unread.append(str(error))
+                    if len(self.missed.unread) == len(by_source):
+                        raise
 
     def _of_source(self, source: SourceRow, wanted: dict[str, list[Wanted]]) -> Iterator[tuple[Wanted, Task]]:
         for post in audit_sources.read(source):

@@ -107,7 +107,7 @@ class Repair:
         """Repair them, and write each as it comes; return them, as the store has them in order.
 
         Raises:
-            InputError, ExchangeError: a source cannot be read.
+            InputError, ExchangeError: none of the sources can be read.
             OutputError: something cannot be written.
         """
         done: dict[Wanted, Repaired] = {}

@@ -22,8 +22,8 @@ def tried(
     count: int,
     workers: int = 0,
     going: Callable[[int, int], None] = lambda done, of: None,
-) -> list[Hurting]:
-    """Return rules with what came of rewriting some of the pieces that they hurt.
+) -> tuple[list[Hurting], list[str]]:
+    """Return rules with what came of rewriting some of the pieces that they hurt, and what could not be read for it.
 
     Args:
         path: The store.
@@ -34,7 +34,7 @@ def tried(
         going: Is given how many are rewritten, of how many.
 
     Raises:
-        InputError, ExchangeError: the store or a source cannot be used.
+        InputError, ExchangeError: the store, or none of the sources, can be used.
     """
     store = Store(path, existing=True)
     try:
@@ -45,10 +45,12 @@ def tried(
         store.close()
     wanted = list(dict.fromkeys(each for some in chosen.values() for each in some))
     done: dict[Wanted, Judged] = {}
-    for each, now in Refit(path, wanted, Bounds(workers)).run():
+    refit = Refit(path, wanted, Bounds(workers))
+    for each, now in refit.run():
         done[each] = now
         going(len(done), len(wanted))
-    return [each._replace(trial=_trial([done[one] for one in chosen[each.rule] if one in done])) for each in causes]
+    told = [each._replace(trial=_trial([done[one] for one in chosen[each.rule] if one in done])) for each in causes]
+    return told, refit.missed.unread
 
 
 def _trial(done: Sequence[Judged]) -> Trial:
