@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import re
 import subprocess
 import sys
@@ -78,8 +79,9 @@ def test_what_a_browser_sees_counts_in_a_check(folder: Path) -> None:
 
 @pytest.mark.browser
 def test_two_pieces_are_compared(folder: Path) -> None:
-    (folder / "other.html").write_text(PIECE.replace('class="a"', 'style="margin: 40px 0"'), "utf-8")
-    done = run("compare", "piece.html", "other.html", "--width", "500", "-o", "both.html", cwd=folder)
+    other = os.fsdecode(b"other\xff.html")  # a name that no sheet can hold
+    (folder / other).write_text(PIECE.replace('class="a"', 'style="margin: 40px 0"'), "utf-8")
+    done = run("compare", "piece.html", other, "--width", "500", "-o", "both.html", cwd=folder)
     assert done.returncode == 1, done.stderr
     assert re.search(r"distance from the top +16 px +40 px", done.stdout)
     assert (folder / "both.html").read_text("utf-8").count("<figure ") == 2

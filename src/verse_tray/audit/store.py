@@ -12,6 +12,7 @@ from urllib.parse import quote
 from verse_tray.audit.judged import Judged
 from verse_tray.audit.post import Post
 from verse_tray.model.errors import InputError
+from verse_tray.model.phrasing import storable
 
 FORMAT = "verse-tray-audit/2"
 _SCHEMA = """
@@ -69,11 +70,6 @@ class EditorRow(NamedTuple):
 
 
 _PATIENCE = 60  # seconds that another run may keep it locked
-
-
-def _whole(text: str) -> str:
-    """Return a text without halves of signs, which names of files and JSON can hold and no database can."""
-    return text.encode("utf-8", "replace").decode("utf-8")
 
 
 class Store:
@@ -153,7 +149,7 @@ class Store:
             self._connection.executemany("INSERT OR REPLACE INTO editors VALUES (?, ?, ?)", editors)
             self._connection.executemany(
                 "INSERT OR REPLACE INTO sources VALUES (?, ?, ?, ?, ?)",
-                [(_whole(each.name), each.site, _whole(each.folder), each.column, each.table) for each in sources],
+                [(storable(each.name), each.site, storable(each.folder), each.column, each.table) for each in sources],
             )
 
     def sources(self) -> list[SourceRow]:
@@ -175,7 +171,7 @@ class Store:
                     "ON CONFLICT (source, name) DO UPDATE SET address = excluded.address, date = excluded.date, "
                     "hash = excluded.hash, size = excluded.size, seen = max(seen, excluded.seen) RETURNING id",
                     (
-                        *map(_whole, (post.source, post.name, post.address, post.date)),
+                        *map(storable, (post.source, post.name, post.address, post.date)),
                         post.hash,
                         len(post.markup),
                         run,
@@ -211,7 +207,7 @@ class Store:
                             cause.harm,
                             cause.line,
                             cause.column,
-                            _whole(cause.message),
+                            storable(cause.message),
                         )
                         for cause in each.causes
                     ],
@@ -222,7 +218,7 @@ class Store:
         with self._told(), self._connection:
             return sum(
                 self._connection.execute(
-                    "DELETE FROM posts WHERE source = ? AND seen < ?", (_whole(source), run)
+                    "DELETE FROM posts WHERE source = ? AND seen < ?", (storable(source), run)
                 ).rowcount
                 for source in sources
             )

@@ -11,6 +11,7 @@ from msgspec import Struct
 
 from verse_tray.exchange.client import Answer, Client, ExchangeError, joined, origin_of
 from verse_tray.markup.parse import parse_document
+from verse_tray.model.phrasing import storable
 
 _REL = re.compile(r"<([^>]*)>((?:[^,\"]|\"[^\"]*\")*)")
 _AT_ONCE = 40  # posts
@@ -186,12 +187,7 @@ def _stored(item: dict[str, Any]) -> Stored:
     if isinstance(content, dict):
         content = content.get("html", content.get("value", ""))
     state = (kept.get("post-status") or ["published"])[0]
-    return Stored(_whole(content), _whole(state), kept)
-
-
-def _whole(value: Any) -> str:
-    """Return a text without halves of signs, which no file can hold."""
-    return str(value).encode("utf-8", "replace").decode("utf-8")
+    return Stored(storable(str(content)), storable(str(state)), kept)
 
 
 def _location(answer: Answer, asked: str) -> str:

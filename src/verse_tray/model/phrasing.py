@@ -68,3 +68,8 @@ def as_slug(text: str, otherwise: str) -> str:
 def counted(number: int, word: str) -> str:
     """Return ``1 row``, ``2 rows``."""
     return f"{number:,} {word}{'' if number == 1 else 's'}"
+
+
+def storable(text: str) -> str:
+    """Return a text with ``?`` for halves of signs, which names of files and JSON can hold and no UTF-8 can."""
+    return text.encode("utf-8", "replace").decode("utf-8")

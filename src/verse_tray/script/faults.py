@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from verse_tray.model.patterns import lazy
+from verse_tray.model.phrasing import storable
 
 _STOP = "throw 0;"  # the engine reads all of a script before it runs the first statement, and this one ends it
 _PLACE = lazy(r"at <input>:(\d+):(\d+)")
@@ -35,7 +36,7 @@ def script_fault(text: str, *, module: bool = False, body: bool = False) -> Scri
     front, end = (f"{_STOP}(function(event){{", "\n})") if body else (_STOP, "")
     context = quickjs.Context()
     context.set_memory_limit(1_000_000_000)
-    source = front + text.encode("utf-8", "replace").decode("utf-8") + end
+    source = front + storable(text) + end
     try:
         if module:
             context.module(source)

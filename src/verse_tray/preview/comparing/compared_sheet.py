@@ -7,7 +7,7 @@ from pathlib import Path
 from markupsafe import Markup
 
 from verse_tray.journeys.highlights import Highlight
-from verse_tray.model.phrasing import counted
+from verse_tray.model.phrasing import counted, storable
 from verse_tray.preview.comparing.compare import Comparison
 from verse_tray.preview.comparing.differences import Difference, grouped, sentence
 from verse_tray.preview.pages.described import place_of
@@ -31,6 +31,7 @@ def compared_sheet(
         pictures: Where the pictures of the two pieces are; the first keeps them in its store for both.
         names: What the two pieces are called.
     """
+    names = (storable(names[0]), storable(names[1]))
     store = Store(pictures[0])
     journeys = (made.first, made.second)
     pages = [
