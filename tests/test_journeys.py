@@ -15,11 +15,13 @@ import verse_tray
 from support.editors import editor
 from support.markup import NAMES, fragments
 from support.soundness import KEPT, STRICT, assert_sound
+from verse_tray.journeys import pipeline
 from verse_tray.journeys.journey import Journey, journey
 from verse_tray.journeys.survival.counts import Count
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, scheme_of
 from verse_tray.markup.parse import browser_serialisation, parse_fragment
 from verse_tray.markup.serialise import serialise
+from verse_tray.piece import identity
 from verse_tray.style.declarations import parse_declarations
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "journeys.toml").read_text("utf-8"))["case"]
@@ -40,6 +42,17 @@ def test_journey(case: dict[str, Any]) -> None:
         assert [finding.rule for stage in made.stages for finding in (*stage.changes, *stage.notices)] == case[
             "changes"
         ]
+
+
+def test_of_long_texts_the_same_is_told_though_less_is_kept(monkeypatch: pytest.MonkeyPatch) -> None:
+    def told() -> list[object]:
+        made = [journey(case["markup"], each) for case in CASES for each in ("article", "course-page", "note-field")]
+        return [(each.verdict, each.findings, [stage.markup for stage in each.stages]) for each in made]
+
+    of_short = told()
+    for module in (pipeline, identity):
+        monkeypatch.setattr(module, "_LONG", 0)
+    assert told() == of_short
 
 
 @settings(max_examples=150, deadline=None)

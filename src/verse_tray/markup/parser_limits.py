@@ -154,11 +154,10 @@ class _OpenElements:
         self.alike[tag] = count = self.alike.get(tag, 0) + 1
         self.anew[name] = self.anew.get(name, 0) + (count <= _ALIKE)
 
-    def _forget(self, first: int, last: int) -> None:
-        for name, tag in self.active[first:last]:
-            self.anew[name] -= self.alike[tag] <= _ALIKE
-            self.alike[tag] -= 1
-        del self.active[first:last]
+    def _forget(self, at: int) -> None:
+        name, tag = self.active.pop(at)
+        self.anew[name] -= self.alike[tag] <= _ALIKE
+        self.alike[tag] -= 1
 
     def _make_anew(self) -> None:
         self.made += self._again()
@@ -176,7 +175,7 @@ class _OpenElements:
             first = self.outside[-1][0] if self.outside else 0
             last = next((at for at in range(len(self.active) - 1, first - 1, -1) if self.active[at][0] == name), None)
             if last is not None:
-                self._forget(last, last + 1)
+                self._forget(last)
             for index in range(len(self.stack) - 1, -1, -1):  # what stands inside it stays open
                 if self.stack[index][0] == name:
                     del self.stack[index]
