@@ -20,7 +20,7 @@ class SelectorName(NamedTuple):
     """Place of the name in the selector list, its mark left out."""
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=100_000)
 def names_in(selectors: str) -> tuple[SelectorName, ...]:
     """Return the classes and identifiers of a selector list; strings, comments and attribute tests hold none."""
     found: list[SelectorName] = []
