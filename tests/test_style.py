@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from verse_tray.markup.parse import parse_fragment
@@ -187,6 +187,8 @@ def test_tokens_and_addresses(case: dict[str, Any]) -> None:
 
 @settings(max_examples=300, deadline=None)
 @given(_css)
+@example("{{(}}")  # the bracket in front of the end is not the one that it would have to be
+@example("{(()}")
 def test_tokens_cover_a_text_whole(text: str) -> None:
     tokens = css_tokens(text)
     assert "".join(text[token.start : token.end] for token in tokens) == text

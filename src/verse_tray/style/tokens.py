@@ -65,13 +65,23 @@ def _is_closed(contents: list[Any], text: str, lines: LineStarts, stop: int, clo
         return False
     if stop < len(text) or not contents:
         return True
-    last = contents[-1]
-    start = lines.offset(last)
-    kind = _ERRORS.get(last.kind, "other") if last.type == "error" else last.type
+    return _may_end(contents[-1], text, lines, stop - 1)
+
+
+def _may_end(node: Any, text: str, lines: LineStarts, stop: int) -> bool:
+    """Tell whether a node ends at ``stop``: one that lacks its own end would go on."""
+    start = lines.offset(node)
+    if start >= stop:
+        return False
+    kind = _ERRORS.get(node.kind, "other") if node.type == "error" else node.type
     if kind == "string":
-        return text[stop - 2] == text[start] and stop - 2 > start
+        return text[stop - 1] == text[start] and stop - 1 > start
+    if kind in _CLOSING:
+        contents = node.arguments if kind == "function" else node.content
+        closed = text[stop - 1] == _CLOSING[kind]
+        return closed and (not contents or _may_end(contents[-1], text, lines, stop - 1))
     ending = _WHOLE.get(kind)
-    return ending is None or text[start : stop - 1].endswith(ending)
+    return ending is None or text[start:stop].endswith(ending)
 
 
 class StyleAddress(NamedTuple):
