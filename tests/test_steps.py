@@ -147,11 +147,18 @@ def itself_inside_another(state: State) -> None:
     state.settle()
 
 
+def one_in_two_places(state: State) -> None:
+    first, second, third = state.elements[:3]
+    state.edits.rearrange(third, [*first.children], [about(state, third)])
+    state.edits.rearrange(second, [*first.children], [about(state, second)])
+
+
 CHEATS = (
     *(attribute_behind_its_back, attribute_through_the_tree, name_behind_its_back, text_behind_its_back),
     *(children_behind_its_back, order_behind_its_back, fate_behind_its_back, fate_written_by_hand),
     *(change_without_edit, no_change, same_value, same_name, same_children, two_fates, another_element),
     *(unknown_rule, unplaced_change, nothing_to_clear, an_equal_node, an_equal_element, itself, itself_inside_another),
+    one_in_two_places,
 )
 
 

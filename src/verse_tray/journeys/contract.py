@@ -46,6 +46,7 @@ class Watch:
         now = _seen(self._tree.root)
         self._changes_belong(step)
         self._nodes_are_known(step, now)
+        self._each_is_there_once(step, now)
         self._own_is_explained(step)
         self._children_are_explained(step)
         parents = [_parents(self._before), _parents(now)]
@@ -64,6 +65,15 @@ class Watch:
         for number, seen in now.items():
             if number not in self._before and number not in put_in and number not in self._edits.added:
                 raise ContractError(f"{step} put {_named(seen.node)} in without an edit")
+
+    @staticmethod
+    def _each_is_there_once(step: str, now: dict[int, _Seen]) -> None:
+        """Hold that no node stands in two places, of which readers would get it twice."""
+        placed: set[int] = set()
+        for child in (child for seen in now.values() for child in seen.children):
+            if id(child) in placed:
+                raise ContractError(f"{step} put {_named(child)} in two places")
+            placed.add(id(child))
 
     def _own_is_explained(self, step: str) -> None:
         """Hold that names, attributes, texts and fates are what the edits made of them."""
@@ -171,6 +181,8 @@ class Watch:
             about.add(inner.node.key)
         about.update(self._before[number].node.key for number in self._inside(edit.node))
         about.update(node.key for node in edit.taken)
+        on_the_way = (each.nodes for each in self._log if each.kind == "children" and each.node is edit.node)
+        about.update(node.key for nodes in on_the_way for node in nodes)
         for change in edit.changes:
             if not change.rule.startswith(f"{step}/"):
                 raise ContractError(f"{step} reported the rule {change.rule}")

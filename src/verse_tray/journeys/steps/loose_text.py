@@ -27,40 +27,39 @@ def run(state: State) -> None:
     state.settle()
     root = state.tree.root
     changes: list[Change] = []
-    blocks: list[Node] = []
+    blocks: list[list[Node]] = []
     line: list[Node] = []
     for child in [*root.children, None]:
         if child is not None and not (type(child) is Element and child.name in BLOCKS):
             line.append(child)
             continue
-        paragraph = _paragraph(state, line, changes)
-        blocks += paragraph
+        blocks += _blocks(state, line, changes)
         line = []
         if child is not None:
-            blocks.append(child)
+            blocks.append([child])
     gap = record.block_gap
     children: list[Node] = []
     for block in blocks:
         children += [Text(gap)] if gap and children else []
-        children.append(block)
+        children += block
     if [*map(_seen, children)] == [*map(_seen, root.children)]:
         return
     if not changes and blocks:
         message = "White space between blocks is written otherwise. Readers see the same."
-        changes.append(state.edits.change("loose-text/gap", message, Severity.NOTE, blocks[0]))
+        changes.append(state.edits.change("loose-text/gap", message, Severity.NOTE, blocks[0][0]))
     if changes:
         state.edits.rearrange(root, children, changes)
 
 
-def _paragraph(state: State, line: list[Node], changes: list[Change]) -> list[Node]:
-    """Return the paragraph of what stands in a line; nothing where that is white space.
+def _blocks(state: State, line: list[Node], changes: list[Change]) -> list[list[Node]]:
+    """Return the paragraph of what stands in a line; nothing of what is white space.
 
     A line that holds what would end the paragraph stays as it is: browsers would not read one around it.
     """
-    if _ends_it(line):
-        return line
     if not any(type(each) is Element or (type(each) is Text and each.data.strip(_WHITE)) for each in line):
-        return [each for each in line if type(each) is not Text]
+        return [[each] for each in line if type(each) is not Text]
+    if _ends_it(line):
+        return [_trimmed(line)]
     about = next(each for each in line if type(each) is Element or (type(each) is Text and each.data.strip(_WHITE)))
     paragraph = Element("p")
     paragraph.children = _trimmed(line)
@@ -68,7 +67,7 @@ def _paragraph(state: State, line: list[Node], changes: list[Change]) -> list[No
     message = "This becomes a paragraph of its own: it stands outside any block."
     severity = Severity.NOTE if shows else Severity.WARNING
     changes.append(state.edits.change("loose-text/paragraph", message, severity, about))
-    return [paragraph]
+    return [[paragraph]]
 
 
 def _ends_it(line: list[Node]) -> bool:

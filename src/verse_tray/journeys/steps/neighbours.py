@@ -17,7 +17,10 @@ def run(state: State) -> None:
     names = frozenset(record.merge_elements)
     if not names:
         return
+    taken: set[int] = set()
     for parent in [state.tree.root, *state.elements]:
+        if id(parent) in taken:  # what is in it is looked at in the one that it became one with
+            continue
         last: Node | None = None
         merges: list[tuple[Element, Element, Change]] = []
         for child in parent.children:
@@ -33,6 +36,7 @@ def run(state: State) -> None:
                 last = child
         if merges:
             state.edits.merge(parent, merges)
+            taken.update(id(child) for _, child, _ in merges)
 
 
 def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
