@@ -135,6 +135,8 @@ class Pipeline:
         self._changes, self._notices = [], []
         snapshot, piece, within = self.snapshot, self.piece, self.editor.style_prefixes
         stopped, before = self.stopped, self.stages[-1]
+        if not stopped and snapshot.text == before.markup:
+            changes = []  # what one step did another has undone, such as curly quotes made straight and curly again
         lists = self.editor.lists.get("save" if name == "reopen" else name, _NO_LISTS)
 
         def view(tree: Tree) -> View:
