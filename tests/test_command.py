@@ -14,7 +14,7 @@ from pathlib import Path
 import jsonschema
 import pytest
 
-from support.program import PIECE, PROGRAM, run
+from support.program import PIECE, PROGRAM, run, started
 from verse_tray.demo import example
 
 THREE = [part for name in ("blog-post", "course-page", "mail-signoff") for part in ("--editor", name)]
@@ -175,6 +175,17 @@ def test_editors_are_listed_shown_and_adopted(folder: Path) -> None:
     again = run("editors", "adopt", "config.json", "--name", "box", cwd=folder)
     assert again.returncode == 2
     assert "box" in again.stderr
+
+
+@pytest.mark.browser
+@pytest.mark.parametrize("arguments", ["check piece.html", "chekc", "neaten piece.html -o out.html", "fit no.html"])
+def test_a_run_that_is_forked_is_one_that_is_started(folder: Path, arguments: str) -> None:
+    (forked, out), (anew, again) = (
+        (each(*arguments.split(), cwd=folder), [path.read_bytes() for path in folder.glob("out.html")])
+        for each in (run, started)
+    )
+    assert (forked.returncode, forked.stdout, forked.stderr) == (anew.returncode, anew.stdout, anew.stderr)
+    assert out == again
 
 
 @pytest.mark.browser

@@ -152,6 +152,14 @@ def test_the_stand_ins_show_every_step() -> None:
     assert len(known_editors()) >= 11
 
 
+def test_columns_of_tables_fold_or_keep_their_line() -> None:
+    for path in PACKAGE.rglob("*.py"):
+        for call in ast.walk(ast.parse(path.read_text("utf-8"))):
+            name = getattr(getattr(call, "func", None), "attr", getattr(getattr(call, "func", None), "id", ""))
+            if isinstance(call, ast.Call) and name in ("add_column", "Column"):
+                assert {"overflow", "no_wrap"} & {each.arg for each in call.keywords}, f"{path.name}:{call.lineno}"
+
+
 def test_links_of_the_documents_lead_somewhere() -> None:
     for page in [ROOT / "README.md", *(ROOT / "docs").glob("*.md")]:
         for target in re.findall(r"\]\(([^)#:]+)\)", page.read_text("utf-8")):

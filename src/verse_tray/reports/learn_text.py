@@ -50,7 +50,7 @@ def learned_text(folder: Folder, evidence: Evidence, telling: int, *, every: boo
     yield Text("Known", "bold")
     table = Table(box=None, show_header=True, padding=(0, 2, 0, 2))
     table.add_column("rule", no_wrap=True)
-    table.add_column("cells", justify="right")
+    table.add_column("cells", justify="right", no_wrap=True)
     table.add_column("the shortest of them", overflow="fold")
     for rule in evidence.rules:
         example = "" if rule.example is None else f"{_one_line(rule.example.sent)} → {_one_line(rule.example.returned)}"
@@ -71,7 +71,9 @@ def learned_text(folder: Folder, evidence: Evidence, telling: int, *, every: boo
         yield from (Text(f"  {guess}") for guess in evidence.guesses)
     if evidence.unasked:
         yield Text("\nNot known", "bold")
-        rows = Table(Column(overflow="fold"), Column(), box=None, show_header=False, padding=(0, 2, 0, 2))
+        rows = Table(
+            Column(overflow="fold"), Column(overflow="fold"), box=None, show_header=False, padding=(0, 2, 0, 2)
+        )
         for asks, count in evidence.unasked.items():
             rows.add_row(asks, f"{counted(count, 'cell')} would tell")
         yield rows

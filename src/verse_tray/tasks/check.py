@@ -26,6 +26,7 @@ if TYPE_CHECKING:
 Look = Callable[[Piece, tuple[Journey, ...]], Mapping[str, Callable[[], "Rendered"]]]
 """Looks at a piece in a browser, and gives what waits until pictures are compared, by the editor's name; see
 :func:`verse_tray.tasks.looking.looking`."""
+_MISTAKES = 2  # journeys that take as long as looking for mistakes
 Progress = Callable[[Sequence[Editor], Piece], Iterable[Editor]]
 """Passes editors on while it shows that a piece is sent through them."""
 
@@ -73,7 +74,7 @@ def _begun(pieces: Sequence[Piece], request: CheckRequest, *, is_waiting: bool) 
     for piece in pieces:
         works.append(partial(_mistakes, piece, request))
         works += [partial(packed_journey, piece, editor, request.reopened) for editor in request.editors]
-    much = sum(len(piece.source.text) for piece in pieces) * (len(request.editors) + 2)
+    much = sum(len(piece.source.text) for piece in pieces) * (len(request.editors) + _MISTAKES)
     processes = request.processes if is_waiting or much > MUCH else 1
     if processes > 1:
         _ = pieces[0].parsed  # once, before there are several who would
