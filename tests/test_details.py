@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import errno
 import os
+import signal
 import time
 import tomllib
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -95,7 +98,12 @@ def test_a_link_stays_a_link_and_a_pipe_a_pipe(tmp_path: Path) -> None:
     assert pipe.is_fifo()
 
 
-def test_files_are_written_so_that_nothing_is_lost(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+@pytest.mark.parametrize("nameless", [True, False])
+def test_files_are_written_so_that_nothing_is_lost(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, nameless: bool
+) -> None:
+    if not nameless:
+        monkeypatch.delattr(os, "O_TMPFILE")  # as on systems and disks that have no files without a name
     monkeypatch.setattr(outputs, "_began", None)  # and so it is again afterwards
     target = tmp_path / "x.html"
     target.write_bytes(b"one")
@@ -129,4 +137,22 @@ def test_files_are_written_so_that_nothing_is_lost(tmp_path: Path, monkeypatch: 
     long = tmp_path / ("é" * 127)
     write_whole(long, b"one")
     assert keep(long).read_bytes() == b"one"
+    monkeypatch.setattr(os, "fsync", lambda _: (_ for _ in ()).throw(OSError(errno.ENOSPC, "No space left on device")))
+    for write in (lambda: write_whole(long, b"two"), lambda: keep(long)):
+        with pytest.raises(OutputError, match="No space left on device"):
+            write()
+    assert long.read_bytes() == b"one"
     assert not [path for path in tmp_path.iterdir() if path.name.startswith(".")]
+
+
+def test_a_run_that_is_killed_while_it_writes_leaves_no_part_of_a_file(tmp_path: Path) -> None:
+    file = tmp_path / "x.html"
+    file.write_bytes(b"one")
+    for write in (lambda: write_whole(file, b"two"), lambda: keep(file)):
+        if not (process := os.fork()):
+            with suppress(BaseException), pytest.MonkeyPatch.context() as patched:
+                patched.setattr(os, "fsync", lambda _: os.kill(os.getpid(), signal.SIGKILL))
+                write()
+            os._exit(0)
+        assert os.waitstatus_to_exitcode(os.waitpid(process, 0)[1]) == -signal.SIGKILL
+        assert ([*tmp_path.iterdir()], file.read_bytes()) == ([file], b"one")
