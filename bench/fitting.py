@@ -16,7 +16,6 @@ import sys
 import tomllib
 from collections import defaultdict
 from collections.abc import Iterator
-from importlib.resources import files
 from itertools import combinations
 from pathlib import Path
 
@@ -35,8 +34,8 @@ from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.view import View
 from verse_tray.preview.browser import Session
-from verse_tray.preview.measuring.facts import page_facts
 from verse_tray.preview.measuring.likeness import Sight, likeness
+from verse_tray.preview.measuring.show import OpenPage
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import page
 from verse_tray.reading.boxes import Spans
@@ -152,10 +151,8 @@ def _seen(changed: list[tuple[str, Fitted]]) -> list[str]:
 
 
 def _sight(session: Session, editor: Editor, tree: Tree, runs: Runs, width: int) -> Sight:
-    session.open(page(editor, editor.theme, tree, LocalPictures()).html, width)
-    session.settle()
-    measure = (files("verse_tray.preview.measuring") / "measure.js").read_text("utf-8")
-    return Sight(page_facts(session.evaluate(measure)), session.pixels(), runs)
+    shown = OpenPage(session, page(editor, editor.theme, tree, LocalPictures()).html)
+    return Sight(shown.look(width), shown.pixels(), runs)
 
 
 def _with_keys(journey: Journey, published: Journey) -> tuple[Tree, Runs]:

@@ -74,8 +74,7 @@ html = Path(sys.argv[1]).read_text("utf-8")
 with Session() as session:
     for width in (1280, 375):
         session.open(html, width)
-        session.settle()
-        Path(sys.argv[2], f"{width}.png").write_bytes(session.pixels())
+        Path(sys.argv[2], f"{width}.png").write_bytes(session.picture())
 PYTHON
 for width in 1280 375; do mogrify -crop "${width}x860+0+0" +repage "placed/$width.png"; done
 convert placed/1280.png placed/375.png -background '#5a666b' -splice 16x0 +append -resize 1280x "$out/place.png"

@@ -186,7 +186,7 @@ def _report(asked: _Asked) -> bool:
     if asked.render:
         from verse_tray.tasks.looking import looking
 
-        browser = looking(editors, asked.themes)
+        browser = looking(editors, asked.themes, partial(report_in, asked.form))
     results = noted(check(_each_once(pieces), request, browser, partial(_progress, alone=count == 1)))
     report = report_in(asked.form)
     if asked.form == "text":

@@ -7,7 +7,7 @@ from contextlib import AbstractContextManager, ExitStack
 from functools import partial
 from itertools import count
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, cast
 
 from msgspec import Struct
 
@@ -65,7 +65,9 @@ def check(
         BrowserError: the browser failed.
     """
     held = list(pieces)
-    return _told(_begun(held, request, is_waiting=looking is not None), held, request, looking, progress)
+    told = _told(_begun(held, request, is_waiting=looking is not None), held, request, looking, progress)
+    next(told)
+    return cast("Iterator[PieceResult]", told)
 
 
 def _begun(pieces: Sequence[Piece], request: CheckRequest, *, is_waiting: bool) -> SideBySide[Any]:
@@ -87,11 +89,12 @@ def _told(
     request: CheckRequest,
     looking: AbstractContextManager[Look] | None,
     progress: Progress,
-) -> Iterator[PieceResult]:
-    """Yield what came of each piece, and what was seen of it."""
+) -> Iterator[PieceResult | None]:
+    """Yield None when all has begun, then what came of each piece, and what was seen of it."""
     numbers = count()
     with ExitStack() as browser, begun:
         look = browser.enter_context(looking) if looking else None
+        yield None
         while pieces:  # none is held longer than it is worked on
             piece = pieces.pop(0)
             found = begun.result(next(numbers))

@@ -35,33 +35,40 @@ def observer() -> Callable[..., Callable[[], Rendered]]:
     return observe
 
 
-def _load_ahead() -> None:
+def _load_ahead(besides: Callable[[], object]) -> None:
     with suppress(BrowserError):  # told where it is needed
         observer()
+    besides()
 
 
 @contextmanager
-def looking(editors: Sequence[Editor], names: list[str] | None) -> Iterator[Look]:
+def looking(
+    editors: Sequence[Editor], names: list[str] | None, meanwhile: Callable[[], object] = lambda: None
+) -> Iterator[Look]:
     """Start a browser and give what looks at a piece in it; without an editor, on a plain page.
 
     Args:
         editors: The editors.
         names: Names of themes, or ``all``; None for each one's usual theme.
+        meanwhile: Loads what is needed later, while the browser starts.
 
     Raises:
         BrowserError: there is no browser, or it failed.
         UnknownThemeError: no editor has such a theme.
     """
     from verse_tray.preview.browser import SteadySession
-    from verse_tray.preview.pages.local_pictures import LocalPictures
-    from verse_tray.preview.sheet import NARROW, WIDE
+    from verse_tray.preview.browser.find import load_driver
 
     plain = plain_editor()
     sites = list(editors) or [plain]
     looks = chosen_looks(sites, names or ())
     with ThreadPoolExecutor(1) as pool, ExitStack() as stack:
-        with loading(_load_ahead):  # the browser takes as long to start
+        load_driver()  # alone, as all else waits for it
+        with loading(partial(_load_ahead, meanwhile)):  # the browser takes as long to start
             browser = stack.enter_context(SteadySession())
+        from verse_tray.preview.pages.local_pictures import LocalPictures
+        from verse_tray.preview.pages.window import NARROW, WIDE
+
         observe = observer()
 
         def look(piece: Piece, journeys: tuple[Journey, ...]) -> Mapping[str, Callable[[], Rendered]]:

@@ -1,21 +1,52 @@
-"""Where programs that we start leave their temporary files."""
+"""Where programs that we start leave files: those that go with them, and those that the next start is quicker by."""
 
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 
 
 @contextmanager
-def temporary_files_in(folder: str) -> Iterator[None]:
-    """See to it that a program which is started in the block keeps its temporary files in a folder."""
-    usual = os.environ.get("TMPDIR")
-    os.environ["TMPDIR"] = folder
+def variables(values: Mapping[str, str]) -> Iterator[None]:
+    """See to it that a program which is started in the block finds these variables in its environment."""
+    usual = {name: os.environ.get(name) for name in values}
+    os.environ.update(values)
     try:
         yield
     finally:
-        if usual is None:
-            del os.environ["TMPDIR"]
-        else:
-            os.environ["TMPDIR"] = usual
+        for name, value in usual.items():
+            if value is None:
+                del os.environ[name]
+            else:
+                os.environ[name] = value
+
+
+def driver_variables(scratch: str) -> dict[str, str]:
+    """Return what the program that drives the browser finds in its environment.
+
+    Args:
+        scratch: Folder for its temporary files, and for those of the browser.
+    """
+    values = {"TMPDIR": scratch}
+    if _COMPILED not in os.environ and (folder := _own_folder()):
+        values[_COMPILED] = folder
+    return values
+
+
+_COMPILED = "NODE_COMPILE_CACHE"  # a folder in which its scripts are kept as they were compiled the first time
+
+
+def _own_folder() -> str | None:
+    """Return a folder of this user for what was compiled; None where there is none that nobody else writes in."""
+    from platformdirs import user_cache_path
+
+    path = user_cache_path("verse-tray", appauthor=False) / "driver"
+    try:
+        path.mkdir(mode=0o700, parents=True, exist_ok=True)
+        status = path.stat()
+    except OSError:
+        return None
+    if hasattr(os, "geteuid") and (status.st_uid != os.geteuid() or status.st_mode & 0o022):
+        return None  # who writes there decides what the driver runs
+    return str(path)

@@ -5,11 +5,10 @@ from __future__ import annotations
 import base64
 import logging
 import os
-import signal
+import shutil
 import tempfile
 import time
 from collections.abc import Callable
-from contextlib import suppress
 from datetime import datetime, timedelta
 from datetime import time as clock
 from pathlib import Path
@@ -23,8 +22,9 @@ from msgspec import Struct
 from verse_tray.model.errors import BrowserError
 from verse_tray.preview.browser.copies import copy_in
 from verse_tray.preview.browser.find import find_browser, load_driver
+from verse_tray.preview.browser.process import kill, process_of
 from verse_tray.preview.browser.rest import AT_REST, THERE
-from verse_tray.preview.browser.scratch import temporary_files_in
+from verse_tray.preview.browser.scratch import driver_variables, variables
 from verse_tray.preview.browser.stuck import CrashedError, OverdueError, StuckError
 
 if TYPE_CHECKING:
@@ -65,6 +65,13 @@ _TIME_IS_UP = "the browser failed: time is up"
 
 STILL = "sandbox allow-same-origin"
 """Content-Security-Policy, sent with a page, under which it runs no script and leaves for no other page."""
+
+
+SIZE = """() => {
+  scrollTo(0, 0);
+  return [innerWidth, Math.max(document.documentElement.scrollHeight, document.body?.scrollHeight ?? 0, 1)];
+}"""
+"""Width and height of a page in CSS pixels, as wide as the window."""
 
 
 class Box(Struct, frozen=True):
@@ -129,7 +136,7 @@ class Session:
         try:
             # a browser that is ended from outside leaves its files behind: they lie where we take them away
             self._scratch = tempfile.TemporaryDirectory(prefix="verse-tray-", ignore_cleanup_errors=True)
-            with temporary_files_in(self._scratch.name):
+            with variables(driver_variables(self._scratch.name)):
                 self._driver = sync_playwright().start()
             root = hasattr(os, "geteuid") and os.geteuid() == 0  # the browser's own sandbox refuses to run as root
             self._browser = self._driver.chromium.launch(
@@ -138,7 +145,7 @@ class Session:
                 chromium_sandbox=not root,
             )
             self._open_tab(self._browser)
-            self._process = self._find_process()
+            self._process = process_of(self._browser)
         except Error as error:
             self.__exit__(None, None, None)
             raise BrowserError(f"the browser {program} does not start: {_first_line(error)}") from None
@@ -156,11 +163,16 @@ class Session:
         browser, driver = self._browser, self._driver
         self._browser = self._driver = self._tab = self._protocol = None
         try:
+            if browser is not None and self._process and browser.is_connected():
+                kill(self._process)  # nothing of it is kept, and it takes its time to take leave
+                if self._scratch is not None:  # so does the driver with what the browser has left
+                    shutil.rmtree(self._scratch.name, ignore_errors=True)
             if browser is not None:
-                browser.close()
+                browser.close()  # whoever still waits for it hears of its end
         except Error:
             pass  # it has ended by itself
         finally:
+            self._process = 0
             if driver is not None:
                 driver.stop()
             if self._scratch is not None:
@@ -369,10 +381,19 @@ class Session:
         Raises:
             BrowserError: the browser failed.
         """
+        self.at_rest("() => null")
+
+    def at_rest(self, script: str) -> Any:
+        """Bring the page to rest, and return what a script of ours returns then.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+        asked = f"late => {{ if (!late && !({THERE})()) return null; ({AT_REST})(); return [({script})()]; }}"
         until = time.monotonic() + _LONGEST_LOAD
-        while not self.evaluate(THERE) and time.monotonic() < until:
+        while (found := self.evaluate(asked, time.monotonic() >= until)) is None:
             self.guard(lambda: self.tab.wait_for_timeout(20))
-        self.evaluate(AT_REST)
+        return found[0]
 
     def _world(self, inner: bool) -> int:
         """Return the number of a world of ours in the page, or in its first frame."""
@@ -391,7 +412,7 @@ class Session:
             BrowserError: the browser failed.
         """
         if box is None:
-            width, height = self.evaluate(_SIZE)
+            width, height = self.evaluate(SIZE)
             box = Box(0, 0, width, height)
         self.settle()
         clip = {"x": box.x, "y": box.y, "width": max(1, box.width), "height": max(1, min(box.height, _TALLEST))}
@@ -399,8 +420,11 @@ class Session:
             lambda: self.tab.screenshot(full_page=True, clip=clip, caret="initial")  # type: ignore[arg-type]
         )
 
-    def pixels(self) -> bytes:
+    def pixels(self, size: tuple[float, float]) -> bytes:
         """Return a PNG of a whole page that has come to rest, made for being looked at at once: it is less packed.
+
+        Args:
+            size: What :data:`SIZE` gives.
 
         Raises:
             BrowserError: the browser failed.
@@ -409,7 +433,7 @@ class Session:
         def take() -> bytes:
             if self._protocol is None:
                 self._protocol = self.tab.context.new_cdp_session(self.tab)
-            width, height = self.tab.evaluate(_SIZE)
+            width, height = size
             clip = {"x": 0, "y": 0, "width": width, "height": min(height, _TALLEST), "scale": 1}
             asked = {"format": "png", "clip": clip, "captureBeyondViewport": True, "optimizeForSpeed": True}
             return base64.b64decode(self._protocol.send("Page.captureScreenshot", asked)["data"])
@@ -465,16 +489,7 @@ class Session:
 
     def _end(self, overdue: Event) -> None:
         overdue.set()
-        with suppress(ProcessLookupError):  # it has ended by itself
-            os.kill(self._process, signal.SIGKILL)  # one that hangs hears nothing else
-
-    def _find_process(self) -> int:
-        """Return the number of the browser's own process."""
-        assert self._browser is not None
-        protocol = self._browser.new_browser_cdp_session()
-        running = protocol.send("SystemInfo.getProcessInfo")["processInfo"]
-        protocol.detach()
-        return next(int(each["id"]) for each in running if each["type"] == "browser")
+        kill(self._process)
 
 
 def _first_line(error: Exception) -> str:
@@ -482,7 +497,3 @@ def _first_line(error: Exception) -> str:
 
 
 _READY = "() => Object.getOwnPropertyDescriptor(Document.prototype, 'readyState').get.call(document)"
-_SIZE = """() => {
-  scrollTo(0, 0);
-  return [innerWidth, Math.max(document.documentElement.scrollHeight, document.body?.scrollHeight ?? 0, 1)];
-}"""

@@ -16,7 +16,6 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 from PIL import Image
-from scipy.ndimage import uniform_filter
 
 from verse_tray.preview.measuring.facts import PageFacts
 
@@ -215,18 +214,34 @@ def _compared(one: Pixels, two: Pixels, weight: NDArray[np.float32], same_letter
     structure = float((_structure(one.mean(axis=0), two.mean(axis=0)) * weight).sum() / total)
     if same_letters:
         structure = max(structure, 0.85)
-    blurred = uniform_filter(one - two, size=(1, 9, 9))  # as far apart as what is blurred of each
+    blurred = _means(one - two, 9)  # as far apart as what is blurred of each
     colour = float(((1 - np.minimum(_apart(blurred, _NOTHING) / 160, 1)) * weight).sum() / total)
     return 0.45 * max(0.0, structure) + 0.55 * colour
 
 
 def _structure(one: NDArray[np.float32], two: NDArray[np.float32]) -> NDArray[np.float32]:
     """Return the structural similarity at each pixel (Wang, Bovik, Sheikh and Simoncelli 2004), in windows of 7 × 7."""
-    mean_one, mean_two = uniform_filter(one, 7), uniform_filter(two, 7)
-    spread_one = uniform_filter(one * one, 7) - mean_one**2
-    spread_two = uniform_filter(two * two, 7) - mean_two**2
-    common = uniform_filter(one * two, 7) - mean_one * mean_two
+    mean_one, mean_two, of_one, of_two, of_both = _means(np.stack((one, two, one * one, two * two, one * two)), 7)
+    spread_one, spread_two, common = of_one - mean_one**2, of_two - mean_two**2, of_both - mean_one * mean_two
     small, smaller = (0.01 * 255) ** 2, (0.03 * 255) ** 2
     alike = (2 * mean_one * mean_two + small) * (2 * common + smaller)
     result: NDArray[np.float32] = alike / ((mean_one**2 + mean_two**2 + small) * (spread_one + spread_two + smaller))
     return result
+
+
+def _means(pictures: Pixels, size: int) -> Pixels:
+    """Return the mean of the window around each pixel, whose side is an odd number; edges are mirrored.
+
+    The filtering packages take longer to load than all pictures of a page to compare.
+    """
+    half = size // 2
+    padded = np.pad(pictures, ((0, 0), (half, half), (half, half)), "symmetric")
+    height, width = pictures.shape[1:]
+    down = padded[:, :height].copy()
+    for at in range(1, size):
+        down += padded[:, at : at + height]
+    across = down[:, :, :width].copy()
+    for at in range(1, size):
+        across += down[:, :, at : at + width]
+    across /= size * size
+    return across

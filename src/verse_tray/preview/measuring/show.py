@@ -8,6 +8,7 @@ from pathlib import Path
 
 from verse_tray.journeys.journey import Journey
 from verse_tray.preview.browser import Session
+from verse_tray.preview.browser.session import SIZE
 from verse_tray.preview.measuring.facts import PageFacts, page_facts
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import Side, journey_page
@@ -24,6 +25,7 @@ class OpenPage:
         self._session = session
         self._html = html
         self._open = False
+        self._size = 1.0, 1.0
         self._resizes = not _CHOOSES_ONCE.search(html)
 
     def look(self, width: int) -> PageFacts:
@@ -37,8 +39,16 @@ class OpenPage:
         else:
             self._session.open(self._html, width)
         self._open = True
-        self._session.settle()
-        return page_facts(self._session.evaluate(_measure()))
+        measured, self._size = self._session.at_rest(f"() => [({_measure()})(), ({SIZE})()]")
+        return page_facts(measured)
+
+    def pixels(self) -> bytes:
+        """Return its picture in the window in which it was looked at last, see :meth:`Session.pixels`.
+
+        Raises:
+            BrowserError: the browser failed.
+        """
+        return self._session.pixels(self._size)
 
 
 def look(session: Session, journey: Journey, side: Side, theme: str, width: int, pictures: LocalPictures) -> PageFacts:

@@ -17,6 +17,7 @@ from verse_tray.journeys.journey import Journey
 from verse_tray.model.decoding import RECORD
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import POLICY, SIDES, Side
+from verse_tray.preview.pages.window import NARROW, WIDE
 from verse_tray.preview.sheet.row import row
 from verse_tray.preview.sheet.store import Store
 from verse_tray.preview.templates import render
@@ -24,9 +25,6 @@ from verse_tray.preview.templates import render
 if TYPE_CHECKING:
     from verse_tray.preview.measuring.render import Rendered
     from verse_tray.preview.trials import Acted
-
-WIDE, NARROW = 1280, 375
-"""Usual widths of the views, in CSS pixels: a desktop and a phone."""
 
 _HERE = Path(__file__).parent
 
