@@ -5,6 +5,7 @@ from __future__ import annotations
 import errno
 import os
 import signal
+import tempfile
 import time
 import tomllib
 from concurrent.futures import ThreadPoolExecutor
@@ -22,6 +23,7 @@ from verse_tray.model.decoding import Source
 from verse_tray.model.errors import OutputError
 from verse_tray.model.inputs import read_file
 from verse_tray.model.spans import LineIndex, Span
+from verse_tray.preview.browser.scratch import driver_variables, scratch, variables
 from verse_tray.reports.excerpt import excerpt
 from verse_tray.tasks import outputs
 from verse_tray.tasks.outputs import keep, run_begins, write_whole
@@ -143,6 +145,27 @@ def test_files_are_written_so_that_nothing_is_lost(
             write()
     assert long.read_bytes() == b"one"
     assert not [path for path in tmp_path.iterdir() if path.name.startswith(".")]
+
+
+def test_a_driver_keeps_its_scripts_only_where_nobody_else_writes(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.delenv("NODE_COMPILE_CACHE", raising=False)
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "caches"))
+    kept = tmp_path / "caches" / "verse-tray" / "driver"
+    assert driver_variables("/x") == {"TMPDIR": "/x", "NODE_COMPILE_CACHE": str(kept)}
+    assert kept.stat().st_mode & 0o777 == 0o700
+    kept.chmod(0o777)
+    assert driver_variables("/x") == {"TMPDIR": "/x"}
+    monkeypatch.setenv("XDG_CACHE_HOME", "/proc/caches")
+    assert driver_variables("/x") == {"TMPDIR": "/x"}
+    monkeypatch.setenv("NODE_COMPILE_CACHE", "/y")
+    with variables(driver_variables("/x")):
+        assert (os.environ["TMPDIR"], os.environ["NODE_COMPILE_CACHE"]) == ("/x", "/y")
+    monkeypatch.setenv("TMPDIR", str(tmp_path))
+    monkeypatch.setattr(tempfile, "tempdir", None)
+    with scratch() as folder:
+        assert Path(folder).parent == tmp_path
 
 
 def test_a_run_that_is_killed_while_it_writes_leaves_no_part_of_a_file(tmp_path: Path) -> None:

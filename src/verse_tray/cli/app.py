@@ -126,8 +126,9 @@ def main() -> None:
 def _run() -> ExitCode | int:
     """Run what was asked for, and return the exit code."""
     asked = tuple(sys.argv[1:2])
+    needed = COMMANDS[:1] if asked == ("--version",) else asked if asked and asked[0] in COMMANDS else COMMANDS
     try:
-        app = build(asked if asked and asked[0] in COMMANDS else COMMANDS)  # loading the others takes time
+        app = build(needed)  # loading the others takes time
         try:
             app(prog_name="verse-tray")
         finally:

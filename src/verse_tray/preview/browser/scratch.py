@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import os
+import shutil
 from collections.abc import Iterator, Mapping
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
+from tempfile import TemporaryDirectory
 
 
 @contextmanager
@@ -22,18 +24,40 @@ def variables(values: Mapping[str, str]) -> Iterator[None]:
                 os.environ[name] = value
 
 
-def driver_variables(scratch: str) -> dict[str, str]:
+def scratch() -> TemporaryDirectory[str]:
+    """Return a new folder for what goes with the browser: in memory where there is room and nobody says otherwise.
+
+    A browser that is ended from outside leaves its files behind: they lie where we take them away.
+    """
+    where = None
+    with suppress(OSError):
+        room = shutil.disk_usage(_IN_MEMORY).free
+        if room >= _ROOM and not any(os.environ.get(name) for name in ("TMPDIR", "TEMP", "TMP")):
+            where = _IN_MEMORY
+    try:
+        return _folder(where)
+    except OSError:
+        return _folder(None)
+
+
+def _folder(where: str | None) -> TemporaryDirectory[str]:
+    return TemporaryDirectory(prefix="verse-tray-", dir=where, ignore_cleanup_errors=True)
+
+
+def driver_variables(folder: str) -> dict[str, str]:
     """Return what the program that drives the browser finds in its environment.
 
     Args:
-        scratch: Folder for its temporary files, and for those of the browser.
+        folder: For its temporary files, and for those of the browser.
     """
-    values = {"TMPDIR": scratch}
-    if _COMPILED not in os.environ and (folder := _own_folder()):
-        values[_COMPILED] = folder
+    values = {"TMPDIR": folder}
+    if _COMPILED not in os.environ and (own := _own_folder()):
+        values[_COMPILED] = own
     return values
 
 
+_IN_MEMORY = "/dev/shm"  # where systems have files that are on no disk
+_ROOM = 2 << 30  # bytes that have to be free there: the browser keeps what it draws there as well
 _COMPILED = "NODE_COMPILE_CACHE"  # a folder in which its scripts are kept as they were compiled the first time
 
 

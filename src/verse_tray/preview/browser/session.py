@@ -6,7 +6,6 @@ import base64
 import logging
 import os
 import shutil
-import tempfile
 import time
 from collections.abc import Callable
 from datetime import datetime, timedelta
@@ -24,10 +23,12 @@ from verse_tray.preview.browser.copies import copy_in
 from verse_tray.preview.browser.find import find_browser, load_driver
 from verse_tray.preview.browser.process import kill, process_of
 from verse_tray.preview.browser.rest import AT_REST, THERE
-from verse_tray.preview.browser.scratch import driver_variables, variables
+from verse_tray.preview.browser.scratch import driver_variables, scratch, variables
 from verse_tray.preview.browser.stuck import CrashedError, OverdueError, StuckError
 
 if TYPE_CHECKING:
+    from tempfile import TemporaryDirectory
+
     from playwright.sync_api import Browser, CDPSession, Frame, Page, Playwright, Request, Route
 
 T = TypeVar("T")
@@ -98,7 +99,7 @@ class Session:
         self._driver: Playwright | None = None
         self._browser: Browser | None = None
         self._process = 0
-        self._scratch: tempfile.TemporaryDirectory[str] | None = None
+        self._scratch: TemporaryDirectory[str] | None = None
         self._forget()
 
     def _forget(self) -> None:
@@ -134,8 +135,7 @@ class Session:
 
         logging.getLogger("playwright").setLevel(logging.CRITICAL)  # what it logs, its next call raises
         try:
-            # a browser that is ended from outside leaves its files behind: they lie where we take them away
-            self._scratch = tempfile.TemporaryDirectory(prefix="verse-tray-", ignore_cleanup_errors=True)
+            self._scratch = scratch()
             with variables(driver_variables(self._scratch.name)):
                 self._driver = sync_playwright().start()
             root = hasattr(os, "geteuid") and os.geteuid() == 0  # the browser's own sandbox refuses to run as root
