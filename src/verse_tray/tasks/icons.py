@@ -11,7 +11,8 @@ from verse_tray.fitting.icons import Icon, Icons
 from verse_tray.journeys.journey import journey
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
-from verse_tray.preview.browser.session import Box, Session
+from verse_tray.preview.browser.session import Session
+from verse_tray.preview.browser.window import Box
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import page
 

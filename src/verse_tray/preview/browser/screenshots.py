@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 
-from verse_tray.preview.browser.session import Box, Session
+from verse_tray.preview.browser.session import Session
+from verse_tray.preview.browser.window import TALLEST, Box
 
 _PART = """() => {
   for (const frame of [null, ...document.querySelectorAll('iframe')]) {
@@ -22,7 +23,6 @@ _DRAWN = """async () => {
   for (let i = 0; i < 3; i++) await new Promise(requestAnimationFrame);
   return document.documentElement.scrollHeight;
 }"""
-_TALLEST = 16_000  # pixels of a picture
 _DATE = re.compile(rb"/(CreationDate|ModDate) \(D:[^)]*\)")
 
 
@@ -30,7 +30,7 @@ def sheet_picture(session: Session, sheet: bytes, width: int = 1280) -> bytes:
     """Return a PNG of a whole sheet."""
     height = _open_sheet(session, sheet, width)
     # what lies outside the window is not painted in time for the picture
-    session.guard(lambda: session.tab.set_viewport_size({"width": width, "height": min(height, _TALLEST)}))
+    session.resize(width, min(height, TALLEST))
     session.evaluate("() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
     return session.picture()
 
@@ -53,9 +53,7 @@ def view_picture(session: Session, page: str, width: int, part: str = "page") ->
     """
     session.open(page, width)
     if part == "window":
-        size = session.tab.viewport_size
-        assert size is not None
-        return session.picture(Box(0, 0, size["width"], size["height"]))
+        return session.picture(Box(0, 0, *session.window.size))
     found = session.evaluate(_PART) if part == "piece" else None
     return session.picture(Box(*found) if found else None)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 import logging
 import os
 import shutil
@@ -25,11 +24,12 @@ from verse_tray.preview.browser.process import kill, process_of
 from verse_tray.preview.browser.rest import AT_REST, THERE
 from verse_tray.preview.browser.scratch import driver_variables, scratch, variables
 from verse_tray.preview.browser.stuck import CrashedError, OverdueError, StuckError
+from verse_tray.preview.browser.window import Box, Window
 
 if TYPE_CHECKING:
     from tempfile import TemporaryDirectory
 
-    from playwright.sync_api import Browser, CDPSession, Frame, Page, Playwright, Request, Route
+    from playwright.sync_api import Browser, Frame, Page, Playwright, Request, Route
 
 T = TypeVar("T")
 
@@ -54,7 +54,6 @@ FLAGS = (
 )
 HEIGHT = 800
 """Height of the window in CSS pixels."""
-_TALLEST = 16_000  # pixels; the browser's own limit for a picture lies a little above
 _PATIENCE = 15_000  # milliseconds
 _LONGEST = 8.0  # seconds that one call may take on a page with scripts
 _LONGEST_STILL = 120.0  # seconds that one call may take on another: the largest sheets take long
@@ -73,15 +72,6 @@ SIZE = """() => {
   return [innerWidth, Math.max(document.documentElement.scrollHeight, document.body?.scrollHeight ?? 0, 1)];
 }"""
 """Width and height of a page in CSS pixels, as wide as the window."""
-
-
-class Box(Struct, frozen=True):
-    """A part of a page, in CSS pixels from its top left corner."""
-
-    x: float
-    y: float
-    width: float
-    height: float
 
 
 class Refusal(Struct, frozen=True):
@@ -105,7 +95,7 @@ class Session:
     def _forget(self) -> None:
         """Know of no page, as at the beginning."""
         self._tab: Page | None = None
-        self._protocol: CDPSession | None = None
+        self._window: Window | None = None
         self._worlds: dict[bool, int] = {}
         self._crashed = False
         self._html = ""
@@ -161,7 +151,7 @@ class Session:
         from playwright.sync_api import Error
 
         browser, driver = self._browser, self._driver
-        self._browser = self._driver = self._tab = self._protocol = None
+        self._browser = self._driver = self._tab = self._window = None
         try:
             if browser is not None and self._process and browser.is_connected():
                 kill(self._process)  # nothing of it is kept, and it takes its time to take leave
@@ -189,6 +179,7 @@ class Session:
         context.route("**/*", self._answer)
         self._tab = context.new_page()
         self._tab.on("crash", self._note_crash)
+        self._window = Window(self._tab)
 
     def renew(self) -> None:
         """Begin as at the beginning, with nothing left of what was there: in this browser, or in another if it ended.
@@ -216,6 +207,12 @@ class Session:
         """The tab."""
         assert self._tab is not None, "the session is not open"
         return self._tab
+
+    @property
+    def window(self) -> Window:
+        """Its window."""
+        assert self._window is not None, "the session is not open"
+        return self._window
 
     def _answer(self, route: Route) -> None:
         request = route.request
@@ -273,34 +270,34 @@ class Session:
         self._worlds.clear()
 
         def load() -> None:
-            size = self.tab.viewport_size
-            if size != {"width": width, "height": height}:
-                self.tab.set_viewport_size({"width": width, "height": height})
+            self.window.resize(width, height)
             if policy == STILL and self._still:
-                self.tab.set_content(html, wait_until="load")  # under the policy that is there: twice as fast
+                self.tab.evaluate(_WRITE, html)  # under the policy that is there: much sooner than another page
                 return
             self._still = policy == STILL
-            if "allow-scripts" not in policy:
-                self.tab.goto(ADDRESS, wait_until="load")
-                return
             # a page that leaves before it has loaded has no load event: its own state is asked for
             self.tab.goto(ADDRESS, wait_until="commit")
 
         self.guard(load)
-        if "allow-scripts" in policy:
-            until = time.monotonic() + _PATIENCE / 1000
-            while self.evaluate_apart(_READY, longest=_LONGEST_LOOK) != "complete":
-                if time.monotonic() > until:
-                    raise StuckError(_NEVERAT_REST)
-                self.guard(lambda: self.tab.wait_for_timeout(20))
+        until = time.monotonic() + _PATIENCE / 1000
+        while self._state() != "complete":
+            if time.monotonic() > until:
+                raise StuckError(_NEVERAT_REST)
+            self.guard(lambda: self.tab.wait_for_timeout(20))
 
-    def resize(self, width: int) -> None:
-        """Show the open page in a window of another width.
+    def _state(self) -> str:
+        """Return how far the page has loaded."""
+        if "allow-scripts" in self._policy:
+            return str(self.evaluate_apart(_READY, longest=_LONGEST_LOOK))
+        return str(self.evaluate(_READY))
+
+    def resize(self, width: int, height: int = HEIGHT) -> None:
+        """Show the open page in a window of another size, in CSS pixels.
 
         Raises:
             BrowserError: the browser failed.
         """
-        self.guard(lambda: self.tab.set_viewport_size({"width": width, "height": HEIGHT}))
+        self.guard(lambda: self.window.resize(width, height))
 
     def evaluate(self, script: str, argument: Any = None) -> Any:
         """Return what a script of ours returns in the page.
@@ -328,17 +325,15 @@ class Session:
         from playwright.sync_api import Error
 
         def ask() -> Any:
-            if self._protocol is None:
-                self._protocol = self.tab.context.new_cdp_session(self.tab)
             expression = f"({script})({msgspec.json.encode(argument).decode()})"
             asked = {"expression": expression, "contextId": self._world(inner), "returnByValue": True}
             try:
-                answer = self._protocol.send("Runtime.evaluate", asked)
+                answer = self.window.protocol.send("Runtime.evaluate", asked)
             except Error as error:
                 if "context" not in str(error):
                     raise
                 self._worlds.clear()  # the page, or the frame, is another one now
-                answer = self._protocol.send("Runtime.evaluate", {**asked, "contextId": self._world(inner)})
+                answer = self.window.protocol.send("Runtime.evaluate", {**asked, "contextId": self._world(inner)})
             if "exceptionDetails" in answer:
                 raise BrowserError(f"the browser failed: {answer['exceptionDetails'].get('text', 'it said nothing')}")
             return answer["result"].get("value")
@@ -398,10 +393,10 @@ class Session:
     def _world(self, inner: bool) -> int:
         """Return the number of a world of ours in the page, or in its first frame."""
         if inner not in self._worlds:
-            assert self._protocol is not None
-            tree = self._protocol.send("Page.getFrameTree")["frameTree"]
+            tree = self.window.protocol.send("Page.getFrameTree")["frameTree"]
             frame = (tree["childFrames"][0] if inner and tree.get("childFrames") else tree)["frame"]["id"]
-            world = self._protocol.send("Page.createIsolatedWorld", {"frameId": frame, "worldName": "verse-tray"})
+            asked = {"frameId": frame, "worldName": "verse-tray"}
+            world = self.window.protocol.send("Page.createIsolatedWorld", asked)
             self._worlds[inner] = world["executionContextId"]
         return self._worlds[inner]
 
@@ -415,10 +410,7 @@ class Session:
             width, height = self.evaluate(SIZE)
             box = Box(0, 0, width, height)
         self.settle()
-        clip = {"x": box.x, "y": box.y, "width": max(1, box.width), "height": max(1, min(box.height, _TALLEST))}
-        return self.guard(
-            lambda: self.tab.screenshot(full_page=True, clip=clip, caret="initial")  # type: ignore[arg-type]
-        )
+        return self.guard(lambda: self.window.capture(box))
 
     def pixels(self, size: tuple[float, float]) -> bytes:
         """Return a PNG of a whole page that has come to rest, made for being looked at at once: it is less packed.
@@ -429,16 +421,7 @@ class Session:
         Raises:
             BrowserError: the browser failed.
         """
-
-        def take() -> bytes:
-            if self._protocol is None:
-                self._protocol = self.tab.context.new_cdp_session(self.tab)
-            width, height = size
-            clip = {"x": 0, "y": 0, "width": width, "height": min(height, _TALLEST), "scale": 1}
-            asked = {"format": "png", "clip": clip, "captureBeyondViewport": True, "optimizeForSpeed": True}
-            return base64.b64decode(self._protocol.send("Page.captureScreenshot", asked)["data"])
-
-        return self.guard(take)
+        return self.guard(lambda: self.window.capture(Box(0, 0, *size), quick=True))
 
     def cut_out(self, box: Box, scale: int) -> bytes:
         """Return a PNG of a part of the page, with nothing behind what stands there, that many times as large.
@@ -446,18 +429,7 @@ class Session:
         Raises:
             BrowserError: the browser failed.
         """
-
-        def take() -> bytes:
-            if self._protocol is None:
-                self._protocol = self.tab.context.new_cdp_session(self.tab)
-            self._protocol.send("Emulation.setDefaultBackgroundColorOverride", {"color": dict.fromkeys("rgba", 0)})
-            clip = {"x": box.x, "y": box.y, "width": box.width, "height": box.height, "scale": scale}
-            asked = {"format": "png", "clip": clip, "captureBeyondViewport": True}
-            data: str = self._protocol.send("Page.captureScreenshot", asked)["data"]
-            self._protocol.send("Emulation.setDefaultBackgroundColorOverride")
-            return base64.b64decode(data)
-
-        return self.guard(take)
+        return self.guard(lambda: self.window.capture_alone(box, scale))
 
     def guard(self, action: Callable[[], T], longest: float | None = None) -> T:
         """Do something with the tab; tell in one sentence when the browser fails or takes more than so many seconds."""
@@ -496,4 +468,5 @@ def _first_line(error: Exception) -> str:
     return next(iter(str(error).strip().splitlines()), "it said nothing")
 
 
+_WRITE = "html => { document.open(); document.write(html); document.close(); }"
 _READY = "() => Object.getOwnPropertyDescriptor(Document.prototype, 'readyState').get.call(document)"
