@@ -98,7 +98,7 @@ def test_what_no_paste_can_hold_is_named_with_what_would_help() -> None:
     assert found.verdict is Verdict.BROKEN
     (told,) = [line for line in fit_lines(found) if "too large" in line]
     assert "one <p> that begins “long long" in told
-    assert re.search(r"has 507 signs, and a paste holds \d+: shorten it by \d+", told)
+    assert re.search(r"has 507 signs; a paste holds \d+: shorten it by \d+", told)
 
 
 def test_a_piece_that_is_taken_stays_one_paste() -> None:

@@ -47,6 +47,7 @@ from verse_tray.reports.value_text import values_json, values_text
 if __name__ == "__main__":
     sys.path.insert(0, str(Path(__file__).parent.parent))
 from support.editors import editor
+from support.task_reports import task_reports
 
 FOLDER = Path(__file__).parent.parent / "data" / "reports"
 PICTURES = Path(__file__).parent.parent.parent / "src" / "verse_tray" / "demo" / "pieces"
@@ -177,6 +178,7 @@ def reports() -> Iterator[tuple[str, Any]]:
     yield "trial-nothing", trial_text(journey(plain, three[0]), Acted((), (), (), 0))
     yield "trial-runs", trial_text(journey("<script>1</script>", "sidebar-box"), Acted((), (), (), 0))
     yield "comparison", comparison_text(_comparison(), ("walk.html", "other.html"))
+    yield from task_reports()
 
 
 def typed() -> Iterator[str]:

@@ -9,8 +9,9 @@ from verse_tray.fitting.judge import Judge
 from verse_tray.fitting.size import over
 from verse_tray.fitting.split import Split, Unit, split
 from verse_tray.fitting.trips import Trips
+from verse_tray.markup.names import BLOCKS
 from verse_tray.markup.parse import parse_fragment
-from verse_tray.markup.tree import Element, Text, Tree
+from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.piece.view import View
 
 _TRIES = 12
@@ -28,6 +29,8 @@ class TooLarge(NamedTuple):
     """The words that it begins with."""
     size: int
     """Its signs."""
+    around: int
+    """Signs that have to stand around it in each paste: style elements, and the elements that it is in."""
     most: int
     """How many a paste can hold."""
 
@@ -63,7 +66,7 @@ def in_pastes(trips: Trips, lifted: Trips, judge: Judge, text: str) -> Pastes:
         found, most, refused = closer if closer[2] < refused else (found, most, refused)
     shown = "".join(trips.draft(paste).trip.stages[-1].markup for paste in found.pastes)
     share = judge.share_of(View(parse_fragment(shown).take_tree()))
-    return Pastes(found.pastes, share, tuple(_told(unit, most) for unit in found.too_large))
+    return Pastes(found.pastes, share, tuple(_told(unit, needed, most) for unit, needed in found.too_large))
 
 
 def _parted(trips: Trips, draft: Draft, most: int) -> tuple[Split, int, int]:
@@ -77,8 +80,15 @@ def _parted(trips: Trips, draft: Draft, most: int) -> tuple[Split, int, int]:
     return found, most, refused
 
 
-def _told(unit: Unit, most: int) -> TooLarge:
+def _told(unit: Unit, needed: int, most: int) -> TooLarge:
     element = next((each.name for each in unit.holds if isinstance(each, Element)), "")
     nodes = [each for node in unit.holds for each in (Tree(node).nodes() if isinstance(node, Element) else [node])]
-    said = " ".join(word for node in nodes if isinstance(node, Text) for word in node.data.split())
-    return TooLarge(element, said[:_MOST_SAID].strip(), unit.span.end - unit.span.start, most)
+    said = " ".join("".join(map(_words, nodes)).split())
+    size = unit.span.end - unit.span.start
+    return TooLarge(element, said[:_MOST_SAID].strip(), size, needed - size, most)
+
+
+def _words(node: Node) -> str:
+    if isinstance(node, Element):
+        return " " if node.name in BLOCKS or node.name == "br" else ""
+    return node.data if isinstance(node, Text) else ""

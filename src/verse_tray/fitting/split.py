@@ -37,8 +37,8 @@ class Split(NamedTuple):
 
     pastes: tuple[str, ...]
     """The pastes, in order."""
-    too_large: tuple[Unit, ...]
-    """What is larger than a paste can be."""
+    too_large: tuple[tuple[Unit, int], ...]
+    """What is larger than a paste can be, and how many signs it takes there with what has to stand around it."""
 
 
 def split(draft: Draft, most: int) -> Split:
@@ -70,12 +70,12 @@ class _Splitter:
 
     def split(self) -> Split:
         pastes: list[str] = []
-        large: list[Unit] = []
+        large: list[tuple[Unit, int]] = []
         held: list[Unit] = []
         size = len(self.front)
         for unit in self._units(self.draft.trip.piece.parsed.tree.root.children, ()):
-            if len(self.front) + self._size(unit, ()) > self.most:
-                large.append(unit)
+            if (alone := len(self.front) + self._size(unit, ())) > self.most:
+                large.append((unit, alone))
             added = self._size(unit, held[-1].around if held else ())
             if held and size + added > self.most:
                 kept = _without_waiting(held)

@@ -116,7 +116,8 @@ def trial_told(cause: Hurting) -> str:
     if not trial.tried:
         return "Tried on none: nothing that it hurts is damaged or broken."
     saves = f"{trial.saved:,}" if trial.saved else "none"
-    others = f", and gives readers more of {trial.better:,} {'others' if trial.saved else 'of them'}"
+    other = "of them" if not trial.saved else "other" if trial.better == 1 else "others"
+    others = f", and gives readers more of {trial.better:,} {other}"
     return f"Tried on {counted(trial.tried, 'piece')}: fitting saves {saves}{others if trial.better else ''}."
 
 
@@ -124,7 +125,9 @@ def _rows(found: Sequence[Row]) -> Iterator[RenderableType]:
     """Yield pieces, each with what hurts it below."""
     for each in found:
         verdict = Text(f"{each.verdict:<10}", _STYLES.get(each.verdict, ""))
-        yield Text.assemble("  ", verdict, f"{each.alike:>3}  {each.editor}  {each.date[:10]}  {each.name}")
+        alike = " –" if each.verdict == "set-aside" else f"{each.alike}"
+        where = "  ".join(filter(None, (each.editor, each.date[:10], each.name)))
+        yield Text.assemble("  ", verdict, f"{alike:>3}  {where}")
         if why := each.why or listed(each.rules.split(", "), 4):
             yield Padding(Text(why, "dim"), (0, 0, 0, 17))
 

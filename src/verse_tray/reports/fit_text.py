@@ -81,10 +81,12 @@ def _size(fitted: Fitted) -> str:
 def _too_large(large: TooLarge) -> str:
     what = f"one <{large.element}>" if large.element else "one stretch of text"
     begins = f" that begins “{large.begins}…”" if large.begins else ""
-    return (
-        f"{what}{begins} has {large.size:,} signs, and a paste holds {large.most:,}: "
-        f"shorten it by {large.size - large.most:,}, or part it where it may be parted."
-    )
+    more = f", and {large.around:,} more around it in each paste" if large.around else ""
+    over = large.size + large.around - large.most
+    what_helps = f"shorten it by {over:,}, or part it where it may be parted"
+    if over >= large.size:
+        what_helps = f"shorten what stands around it, styles and tags, by {over:,}"
+    return f"{what}{begins} has {large.size:,} signs{more}; a paste holds {large.most:,}: {what_helps}."
 
 
 def _left(fitted: Fitted) -> Iterator[str]:

@@ -34,7 +34,7 @@ def state_text(held: Held) -> str:
         "otherwise": f"not as predicted: {count}{where}",
         "old-version": f"still the old version{where}",
         "absent": "not there: not published, or another page" if live else "nothing is stored",
-        "several": f"there {len(held.within)} times: {listed(held.within or ('',))}",
+        "several": f"there {len(held.within)} times, in {listed(list(dict.fromkeys(held.within)) or [''])}",
         "hidden": f"there, and hidden: {held.why}",
         "as-code": "readers see its tags: it went into a visual pane, or was escaped",
     }[held.state]

@@ -54,7 +54,7 @@ def explain(
             best = left, move.told
             if not left:
                 break
-    if best is None or 2 * best[0] > base:  # what explains less than half says little
+    if best is None or 2 * best[0] >= base:  # what explains no more than half says little
         return None
     return Explanation(best[1], base - best[0], base)
 
@@ -66,7 +66,10 @@ def draft_of(editor: Editor) -> Draft:
 
 
 def _wrong(editor: Editor, case: Case) -> int:
-    """Return how much of what an editor makes of a text is otherwise than it came out: tags and words."""
+    """Return how much of what an editor makes of a text is otherwise than it came out: tags and words.
+
+    What is changed counts once: an editor that only takes it away, and puts nothing in its place, is no nearer.
+    """
     made = markup_after(case.piece, editor, case.stages)
     if made == case.got:
         return 0
@@ -76,7 +79,7 @@ def _wrong(editor: Editor, case: Case) -> int:
 
 def _distance(one: Sequence[Any], other: Sequence[Any]) -> int:
     first, second = Counter(map(repr, one)), Counter(map(repr, other))
-    return sum(((first - second) + (second - first)).values())
+    return max((first - second).total(), (second - first).total())
 
 
 def _renamed(told: Sequence[Difference]) -> Iterator[tuple[str, str]]:

@@ -1,0 +1,131 @@
+"""Samples of what the tasks on top of checking tell: fitting, verifying, sending, auditing, sites, drift."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from support.editors import editor
+from verse_tray.audit.answers import Drifted, Hurting, Period, Row, Saved, Trial, Verdicts
+from verse_tray.editors.load import Editor, load_editor
+from verse_tray.fitting.fit import fit, fit_together
+from verse_tray.learning.drift import Difference
+from verse_tray.model.decoding import Source
+from verse_tray.piece.piece import Piece
+from verse_tray.reports.archive.figures import grid_of_periods, grid_of_pieces
+from verse_tray.reports.audit_text import Answers, audit_json, audit_text
+from verse_tray.reports.fit_text import fit_json, fit_lines, together_lines
+from verse_tray.reports.learn_text import drift_text
+from verse_tray.reports.send_text import outcome_json, outcome_lines
+from verse_tray.reports.site_text import site_text
+from verse_tray.reports.verify_text import verified_text
+from verse_tray.sites.load import known_sites, load_site
+from verse_tray.trays.sent import Sent, Version
+from verse_tray.verifying.outcome import Outcome
+from verse_tray.verifying.verified import Verified
+
+WALK = """<style>.a { color: #1d4f53 } .b { display: none }</style>
+<h2 class="a">Low water</h2>
+<p onclick="x()">Meet at the <b>slipway</b>.</p>
+<ul><li>boots<li>a lamp</ul>
+<p class="b">Not shown</p>
+"""
+WORST = ("set-aside", "broken", "damaged", "rewritten", "intact")
+
+
+def _rows() -> list[Row]:
+    return [
+        Row("notes", f"walks/low-water-{number}.html", "", "2026-03-01T06:00:00" if number % 2 else "", name,
+            WORST[(number + rank) % 5], 100 - 9 * number, 3, 4, 900, 800, "stored characters", 0.88 + number / 50,
+            "it took too long" if WORST[(number + rank) % 5] == "set-aside" else "",
+            "save/elements, save/attributes, publish/scripts, paste/styles, save/x")
+        for number in range(10) for rank, name in enumerate(("article", "blog-post"))
+    ]  # fmt: skip
+
+
+def _answers(*, few: bool) -> Answers:
+    causes = [
+        Hurting(f"save/rule-{number}", max(1, 4 - number), 9, (0, 2, 1)[number % 3],
+                ("article", "blog-post", "course-page", "note-field")[: 1 + number % 4], "It is gone.", "a.html",
+                None if number == 1 else 3, None if number == 1 else 7, "" if number % 2 else "Link to it.",
+                (None, Trial(0, 0, 0), Trial(3, 0, 2), Trial(3, 2, 1), Trial(1, 1, 0), Trial(2, 0, 0))[number % 6])
+        for number in range(8)
+    ]  # fmt: skip
+    drifted = [
+        Drifted("notes", f"{number}.html", "article", "intact", WORST[number % 5], ("piece", "editor")[number % 2], "a")
+        for number in range(14)
+    ]
+    counts = {verdict: 1_000 * rank + 1 for rank, verdict in enumerate(WORST)}
+    if few:
+        verdicts, fine = [Verdicts("article", {"intact": 1})], _rows()[4:5]
+        return Answers("one.audit", 1, verdicts, [], [fine[0]._replace(verdict="intact")], [], Saved(0, 0, 0), [])
+    verdicts = [Verdicts("article", counts), Verdicts("blog-post", {"intact": 7})]
+    return Answers("notes.audit", 12_345, verdicts, causes, _rows(), _rows(), Saved(6, 1_200, 3_400), drifted)
+
+
+def _verified() -> Iterator[tuple[str, Verified]]:
+    piece, old = Piece(Source(WALK, "walk.html")), Piece(Source(WALK.replace("slipway", "lighthouse"), "old.html"))
+    into = load_editor("blog-post")
+
+    def held(stored: str = "", page: str = "") -> Verified:
+        verified = Verified(piece, into, [old])
+        if stored:
+            verified.hold_stored(stored)
+        if page:
+            verified.hold_page(f"<!DOCTYPE html><html><body><main>{page}</main></body></html>")
+        return verified
+
+    first = held()
+    stored, live = (first.journeys[0].stage(name).markup for name in ("save", "publish"))
+    yield "good", held(stored, live)
+    yield "written-otherwise", held(stored.replace("<b>", "<b >"))
+    yield (
+        "less",
+        held(stored.replace("boots", "sandals").replace("<b>", "").replace("</b>", ""), live.replace("boots", "")),
+    )
+    yield "old", held("", live.replace("slipway", "lighthouse"))
+    yield "absent", held("", "<p>Something else altogether, of another day</p>")
+    yield "several", held("", live + "<p>and</p>" + live)
+    yield "hidden", held("", f"<div hidden>{live}</div>")
+    yield "code", held("", live.replace("<", "&lt;"))
+    many = Verified(Piece(Source("".join(f"<p>Pool {n} had {n + 2} limpets</p>\n" for n in range(30)))), into)
+    many.hold_stored("".join(f"<p>Pool {n} had {n + 3} limpets</p>\n" for n in range(30)))
+    yield "many", many
+
+
+def task_reports() -> Iterator[tuple[str, Any]]:
+    """Yield each report with the name of the file that holds it."""
+    for few in (False, True):
+        for every in (False, True):
+            yield f"audit{'-few' * few}{'-every' * every}", audit_text(_answers(few=few), every=every)
+        yield f"audit{'-few' * few}.json", audit_json(_answers(few=few))
+    periods = [Period(name, f"{2015 + at // 12}-{1 + at % 12:02}" if at % 9 else "", 4, at % 5)
+               for name in ("article", "blog-post") for at in range(30)]  # fmt: skip
+    grids = [grid_of_periods(periods[:20]), grid_of_periods(periods), grid_of_pieces(_rows())]
+    told = (f"{each.of}: {each.editors} {each.columns}\n{each.shares}\n{each.marks}\n" for each in grids)
+    yield "audit-grids.text", "".join(told)
+    for name, verified in _verified():
+        yield f"verify-{name}", verified_text(verified)
+    yield "verify-many-every", verified_text(dict(_verified())["many"], every=True)
+    piece = Piece(Source(WALK, "walk.html"))
+    small = Editor(
+        "small", editor({}, limits=[{"measure": "stored", "unit": "characters", "most": 60, "over": "refuse"}]).profile
+    )
+    fits = [fit(piece, load_editor(name)) for name in ("blog-post", "article", "sidebar-box")] + [fit(piece, small)]
+    for fitted, name in zip(fits, ("blog-post", "article", "sidebar-box", "small"), strict=True):
+        yield f"fit-{name}.text", "\n".join(fit_lines(fitted)) + "\n"
+    yield "fit.json", fit_json(fits[:2])
+    together = fit_together(piece, [load_editor("blog-post"), load_editor("article")])
+    yield "fit-together.text", "\n".join(together_lines(together)) + "\n"
+    seen = dict(_verified())
+    for state, done, held in (("draft", "created", None), ("published", "updated", seen["less"].held[0]),
+                              ("published", "unchanged", seen["good"].held[0])):  # fmt: skip
+        sent = Sent("walk.html", "survey-site", "blog-post", "https://notes.example.org/walk", state,
+                    Version("<p>x</p>", "t"), "h")  # fmt: skip
+        yield f"send-{done}.text", "\n".join(outcome_lines(Outcome(sent, held, done), "low water.html")) + "\n"
+        yield f"send-{done}.json", outcome_json(Outcome(sent, held, done))
+    for name in known_sites():
+        yield f"site-{name}", site_text(load_site(name))
+    changes = (Difference("save.elements", "a", "b"), Difference("save.limits", "", "b"), Difference("paste", "a", ""))
+    for name, found in (("drift", changes), ("drift-none", ())):
+        yield f"{name}.text", "\n".join(drift_text("2026-10-01", found)) + "\n"
