@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Iterator, Sequence
+from itertools import groupby
 
 from msgspec import Struct
 
+from verse_tray.markup.names import BLOCKS
 from verse_tray.markup.tree import Element, Node, Text, own_text
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.phrasing import first_difference
@@ -271,4 +273,9 @@ def _apart(one: str, other: str) -> tuple[str, str]:
 
 def _quoted(leaves: Leaves, some: Sequence[int]) -> str:
     """Return the text of leaves in quotation marks, cut short; nothing where there is none."""
-    return _short(leaves.text(some[:_LONGEST])) if some else ""
+
+    def blocks(leaf: int) -> list[int]:
+        return [at for at in leaves.chain(leaf) if leaves.elements[at].name in BLOCKS]
+
+    said = " ".join(leaves.text(each) for _, each in groupby(some[:_LONGEST], blocks))
+    return _short(said) if some else ""
