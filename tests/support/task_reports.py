@@ -3,23 +3,31 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
+
+import msgspec
 
 from support.editors import editor
 from verse_tray.audit.answers import Drifted, Hurting, Period, Row, Saved, Trial, Verdicts
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.fitting.fit import fit, fit_together
 from verse_tray.learning.drift import Difference
+from verse_tray.learning.evidence import Evidence, Rule, Seen
+from verse_tray.learning.session import Asked, Folder, Session
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
+from verse_tray.place.placement import Placement, Wanted, place
+from verse_tray.place.steps import steps_of
 from verse_tray.reports.archive.figures import grid_of_periods, grid_of_pieces
 from verse_tray.reports.audit_text import Answers, audit_json, audit_text
 from verse_tray.reports.fit_text import fit_json, fit_lines, together_lines
-from verse_tray.reports.learn_text import drift_text
+from verse_tray.reports.learn_text import drift_text, learned_json, learned_text
+from verse_tray.reports.placement_text import as_json, placement_lines, placement_record
 from verse_tray.reports.send_text import outcome_json, outcome_lines
 from verse_tray.reports.site_text import site_text
 from verse_tray.reports.verify_text import verified_text
-from verse_tray.sites.load import known_sites, load_site
+from verse_tray.sites.load import Where, chosen_page, chosen_region, known_sites, load_site
 from verse_tray.trays.sent import Sent, Version
 from verse_tray.verifying.outcome import Outcome
 from verse_tray.verifying.verified import Verified
@@ -29,6 +37,9 @@ WALK = """<style>.a { color: #1d4f53 } .b { display: none }</style>
 <p onclick="x()">Meet at the <b>slipway</b>.</p>
 <ul><li>boots<li>a lamp</ul>
 <p class="b">Not shown</p>
+"""
+PLAIN = "<p>Low water at six.</p>\n"
+SCRIPTED = """<style>p { margin: 0 }</style><p id="x">Low water</p><script>document.getElementById("x").click()</script>
 """
 WORST = ("set-aside", "broken", "damaged", "rewritten", "intact")
 
@@ -93,6 +104,37 @@ def _verified() -> Iterator[tuple[str, Verified]]:
     yield "many", many
 
 
+def _learned(*, little: bool) -> tuple[Folder, Evidence, int]:
+    asked = [Asked(number=at, date="2026-10-01", token="t", characters=9, cells=("elements b",)) for at in (1, 2)]
+    session = Session(format="verse-tray-session/1", version="0.1.0", name="forum", most=9_000, probes=tuple(asked))
+    folder = Folder(Path("tray/forum"), session if not little else msgspec.structs.replace(session, probes=()))
+    if little:
+        return folder, Evidence(80, (), (), {}, ()), 0
+    lines = "<p>one</p>\n<p>two</p>"
+    seen = [
+        Seen("save", "elements b", "<b>x</b>", "<strong>x</strong>", "<b>x</b>"),
+        Seen("reopen", "texts", lines * 9, lines * 9 + "<p>three</p>", lines * 8),
+        Seen("publish", "texts", "<i>x</i>", None, "<i>x</i>"),
+        Seen("save", "texts", "a\x1bb", "", "a"),
+        *(Seen("save", "attributes", f"<p a{at}>", "<p>", f"<p a{at}>") for at in range(6)),
+    ]
+    rules = Rule("save.removeElements", 12, seen[0]), Rule("publish.scripts", 0, None), Rule("save.x", 1, seen[1])
+    guesses = ("Attributes that were not asked about are kept.", "Nothing is known of limits.")
+    return folder, Evidence(94, rules, tuple(seen), {"limits": 1, "tables": 12}, guesses), 40
+
+
+def _placements() -> Iterator[tuple[str, Placement]]:
+    for name, page, region, pieces in (
+        ("survey-site", "reports", "body", (WALK, PLAIN)), ("survey-site", "home", "row", (SCRIPTED,)),
+        ("field-blog", "post", "sidebar", (SCRIPTED, PLAIN)), ("field-blog", "post", "entry", (WALK,)),
+    ):  # fmt: skip
+        site = load_site(name)
+        at = chosen_page(site, page)
+        where = Where(site, at, chosen_region(site, at, region))
+        wanted = [Wanted(Piece(Source(text, f"p{number}.html")), where) for number, text in enumerate(pieces)]
+        yield f"{name}-{region}", place(site, wanted)
+
+
 def task_reports() -> Iterator[tuple[str, Any]]:
     """Yield each report with the name of the file that holds it."""
     for few in (False, True):
@@ -124,6 +166,15 @@ def task_reports() -> Iterator[tuple[str, Any]]:
                     Version("<p>x</p>", "t"), "h")  # fmt: skip
         yield f"send-{done}.text", "\n".join(outcome_lines(Outcome(sent, held, done), "low water.html")) + "\n"
         yield f"send-{done}.json", outcome_json(Outcome(sent, held, done))
+    for little in (False, True):
+        folder, evidence, telling = _learned(little=little)
+        yield f"learned{'-little' * little}", learned_text(folder, evidence, telling)
+        yield f"learned{'-little' * little}-every", learned_text(folder, evidence, 0, every=True)
+        yield f"learned{'-little' * little}.json", learned_json(folder, evidence, telling)
+    for name, placement in _placements():
+        steps = steps_of(placement)
+        yield f"place-{name}.text", "\n".join(placement_lines(placement, steps, Path("out"))) + "\n"
+        yield f"place-{name}.json", as_json(placement_record([(placement, steps)]))
     for name in known_sites():
         yield f"site-{name}", site_text(load_site(name))
     changes = (Difference("save.elements", "a", "b"), Difference("save.limits", "", "b"), Difference("paste", "a", ""))
