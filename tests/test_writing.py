@@ -174,6 +174,8 @@ def test_what_cannot_be_set_is_told(piece: str, settings: dict[str, str], words:
     [
         ("p", {"margin": "8"}, "Write 8px"),
         ("p", {"display": "blok"}, "display does not take this"),
+        ("p", {"--a": "red; top: 0"}, "cannot stand behind a colon"),
+        ("p", {"--a": "red}"}, "cannot stand behind a colon"),
         ("a", {"@href": "javascript:x"}, "would run code"),
         ("p, a", {"@id": "x"}, "2 elements would get one identifier"),
         ("p", {"@style": "top: 0"}, "name the declaration"),
