@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import os
+import re
 import shutil
 import time
 from collections.abc import Callable
@@ -271,10 +272,16 @@ class Session:
 
         def load() -> None:
             self.window.resize(width, height)
-            if policy == STILL and self._still:
-                self.tab.evaluate(_WRITE, html)  # under the policy that is there: much sooner than another page
+            if policy == STILL and self._still:  # under the policy that is there: much sooner than another page
+                if _HOLDS_PAGES.search(html):  # only its load event tells when those are there
+                    self.tab.set_content(html, wait_until="load")
+                else:
+                    self.tab.evaluate(_WRITE, html)
                 return
             self._still = policy == STILL
+            if "allow-scripts" not in policy:
+                self.tab.goto(ADDRESS, wait_until="load")
+                return
             # a page that leaves before it has loaded has no load event: its own state is asked for
             self.tab.goto(ADDRESS, wait_until="commit")
 
@@ -468,5 +475,6 @@ def _first_line(error: Exception) -> str:
     return next(iter(str(error).strip().splitlines()), "it said nothing")
 
 
+_HOLDS_PAGES = re.compile(r"<(?:i?frame|object|embed)\b", re.IGNORECASE)
 _WRITE = "html => { document.open(); document.write(html); document.close(); }"
 _READY = "() => Object.getOwnPropertyDescriptor(Document.prototype, 'readyState').get.call(document)"
