@@ -63,12 +63,10 @@ def home(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
-@pytest.mark.parametrize("name", ["framed-box", "article"])
-def test_a_page_is_there_as_a_whole_when_it_is_looked_at(session: Session, name: str) -> None:
-    into = load_editor(name)
-    many = "".join(f"<p>Pool {number} has <b>limpets</b> <i>and</i> crabs</p>" for number in range(2000))
-    for count in (3, 2000, 2, 2000):
-        piece = many[: many.index(f"<p>Pool {count} ")] if count < 2000 else many
+def test_a_page_is_there_as_a_whole_when_it_is_looked_at(session: Session) -> None:
+    into = load_editor("framed-box")
+    for count in (1, 12, 12):
+        piece = "<p>low</p><iframe srcdoc=x></iframe><img src=a.png><video controls></video>" * count
         facts = look(session, journey(piece, into), "published", into.theme, 1280, LocalPictures())
         assert sum(each.name == "p" and each.shown for each in facts.elements) == count
 
