@@ -156,7 +156,10 @@ def task_reports() -> Iterator[tuple[str, Any]]:
     fits = [fit(piece, load_editor(name)) for name in ("blog-post", "article", "sidebar-box")] + [fit(piece, small)]
     for fitted, name in zip(fits, ("blog-post", "article", "sidebar-box", "small"), strict=True):
         yield f"fit-{name}.text", "\n".join(fit_lines(fitted)) + "\n"
-    yield "fit.json", fit_json(fits[:2])
+    coloured = fit(Piece(Source(WALK.replace(' onclick="x()"', ""), "coloured.html")), load_editor("article"))
+    longer = fit(Piece(Source('<p><font color="red">Low</font> water</p>', "longer.html")), load_editor("course-page"))
+    yield "fit-rewritten.text", "\n".join((*fit_lines(coloured), *fit_lines(longer))) + "\n"
+    yield "fit.json", fit_json([*fits[:2], coloured])
     together = fit_together(piece, [load_editor("blog-post"), load_editor("article")])
     yield "fit-together.text", "\n".join(together_lines(together)) + "\n"
     seen = dict(_verified())
