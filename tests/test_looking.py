@@ -71,6 +71,32 @@ def test_a_page_is_there_as_a_whole_when_it_is_looked_at(session: Session) -> No
         assert sum(each.name == "p" and each.shown for each in facts.elements) == count
 
 
+NAMES = (
+    "open write close querySelector querySelectorAll fonts images body documentElement defaultView createElement "
+    "createTreeWalker createRange getAnimations children childNodes parentElement localName clientWidth clientHeight "
+    "clientLeft scrollWidth scrollHeight getBoundingClientRect getClientRects checkVisibility dataset ownerDocument "
+    "nextElementSibling getRootNode matches getAttribute attributes style tagName"
+).split()
+
+
+@pytest.mark.parametrize("into", ["code-box", "framed-box"])
+def test_names_in_a_piece_hide_nothing_from_what_looks(session: Session, into: str) -> None:
+    pages, marks = [], []
+    for names in (NAMES, [f"n{number}" for number in range(len(NAMES))]):
+        fields = "".join(f"<input name={name}>" for name in names)
+        pictures = "".join(f"<img name={name} alt=x width=9 height=9><embed name={name}>" for name in names)
+        markup = f"<form name=body><p style='width: 2000px'>low<p onclick='x()'>x</p>{fields}</form>{pictures}"
+        made = journey(markup, load_editor(into))
+        for _ in range(2):
+            pages.append(look(session, made, "published", DAY, 375, LocalPictures()))
+        sheet_picture(session, sheet([made], LocalPictures(), Shown(("written", "published"))))
+        marks.append(session.evaluate("() => [...document.querySelectorAll('.mark')].map(each => each.style.cssText)"))
+        assert view_picture(session, journey_page(made, "published", DAY, LocalPictures()).html, 375, "piece")
+    assert pages[0] == pages[1] == pages[2] == pages[3]
+    assert marks[0] == marks[1]
+    assert any(each.name == "form" and each.width for each in pages[0].elements)
+
+
 @pytest.mark.parametrize("case", CASES["rendered"]["case"], ids=lambda case: case["name"])
 def test_what_a_person_would_notice(session: Session, home: Path, case: dict[str, Any]) -> None:
     themes = {"day": DAY, "night": NIGHT} if case.get("themes") else {"day": DAY}

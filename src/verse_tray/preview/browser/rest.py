@@ -10,14 +10,16 @@ HOLD = """page => Document.prototype.getAnimations.call(page).forEach(each => {
 })"""
 """A function that ends what moves in a page, and holds at its first moment what never ends."""
 
-_PAGES = """const frames = (page) => [...page.querySelectorAll("iframe")];
+_PAGES = """const own = (name) => Object.getOwnPropertyDescriptor(Document.prototype, name).get;
+  const frames = (page) => [...Document.prototype.querySelectorAll.call(page, "iframe")];
   const inner = (page) => frames(page).map((frame) => frame.contentDocument).filter(Boolean);
   const pages = (page) => [page, ...inner(page).flatMap(pages)];"""
 
 THERE = f"""() => {{
   {_PAGES}
-  return pages(document).every((page) => page.fonts.status === "loaded" && [...page.images].every(
-    (each) => each.complete || each.loading === "lazy"));
+  const there = (each) => each.complete || each.loading === "lazy";
+  return pages(document).every(
+    (page) => own("fonts").call(page).status === "loaded" && [...own("images").call(page)].every(there));
 }}"""
 """Whether the fonts and the pictures of a page, and of the frames in it, are there."""
 

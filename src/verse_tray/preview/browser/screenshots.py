@@ -8,9 +8,10 @@ from verse_tray.preview.browser.session import Session
 from verse_tray.preview.browser.window import TALLEST, Box
 
 _PART = """() => {
-  for (const frame of [null, ...document.querySelectorAll('iframe')]) {
+  const all = (page, selector) => [...Document.prototype.querySelectorAll.call(page, selector)];
+  for (const frame of [null, ...all(document, 'iframe')]) {
     const page = frame ? frame.contentDocument : document;
-    const piece = page && [...page.querySelectorAll('[data-tray="0"]')].find(each => each.getClientRects().length);
+    const piece = page && all(page, '[data-tray="0"]').find(each => each.getClientRects().length);
     if (!piece) continue;
     const box = (frame || piece).getBoundingClientRect();
     return [box.x + scrollX, box.y + scrollY, box.width, box.height];
@@ -23,6 +24,7 @@ _DRAWN = """async () => {
   for (let i = 0; i < 3; i++) await new Promise(requestAnimationFrame);
   return document.documentElement.scrollHeight;
 }"""
+_HEIGHT = "() => Object.getOwnPropertyDescriptor(Document.prototype, 'documentElement').get.call(document).scrollHeight"
 _DATE = re.compile(rb"/(CreationDate|ModDate) \(D:[^)]*\)")
 
 
@@ -62,7 +64,7 @@ def view_pdf(session: Session, page: str, width: int) -> bytes:
     """Return a PDF of one view: a single sheet of paper as large as the page."""
     session.open(page, width)
     session.guard(lambda: session.tab.emulate_media(media="screen"))
-    height = session.evaluate("() => document.documentElement.scrollHeight")
+    height = session.evaluate(_HEIGHT)
     made = session.guard(
         lambda: session.tab.pdf(width=f"{width}px", height=f"{height + 1}px", print_background=True, page_ranges="1")
     )

@@ -70,7 +70,8 @@ STILL = "sandbox allow-same-origin"
 
 SIZE = """() => {
   scrollTo(0, 0);
-  return [innerWidth, Math.max(document.documentElement.scrollHeight, document.body?.scrollHeight ?? 0, 1)];
+  const own = (name) => Object.getOwnPropertyDescriptor(Document.prototype, name).get.call(document);
+  return [innerWidth, Math.max(own("documentElement").scrollHeight, own("body")?.scrollHeight ?? 0, 1)];
 }"""
 """Width and height of a page in CSS pixels, as wide as the window."""
 
@@ -274,6 +275,7 @@ class Session:
             self.window.resize(width, height)
             if policy == STILL and self._still:  # under the policy that is there: much sooner than another page
                 if _HOLDS_PAGES.search(html):  # only its load event tells when those are there
+                    self.tab.evaluate(_WRITE, "")  # names in the page that is there hide what the next call uses
                     self.tab.set_content(html, wait_until="load")
                 else:
                     self.tab.evaluate(_WRITE, html)
@@ -476,5 +478,6 @@ def _first_line(error: Exception) -> str:
 
 
 _HOLDS_PAGES = re.compile(r"<(?:i?frame|object|embed)\b", re.IGNORECASE)
-_WRITE = "html => { document.open(); document.write(html); document.close(); }"
+_WRITE = """html => ["open", "write", "close"].forEach(
+  (name, at) => Document.prototype[name].call(document, ...(at === 1 ? [html] : [])))"""
 _READY = "() => Object.getOwnPropertyDescriptor(Document.prototype, 'readyState').get.call(document)"

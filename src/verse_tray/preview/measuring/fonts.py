@@ -16,7 +16,7 @@ _GENERIC = frozenset(
     "fangsong -apple-system blinkmacsystemfont inherit initial unset revert".split()
 )
 _MOST = 20  # different lists of fonts
-_FIND = "number => document.querySelector(`[data-tray='${number}']`)"
+_FIND = "number => Document.prototype.querySelector.call(document, `[data-tray='${number}']`)"
 
 
 def substituted(session: Session, page: PageFacts, view: View) -> Iterator[Seen]:

@@ -2,15 +2,19 @@
 // What lies over a view: marks, and how alike its elements look. Measured in the view's own page.
 const SIGNS = { gone: "−", changed: "≠", new: "+", leaked: "!" };
 
+// Fields of a form, and names of pictures, hide properties of the form and of the document: asked is the prototype.
+const own = (kind, name, on) => Object.getOwnPropertyDescriptor(kind.prototype, name).get.call(on);
+const allIn = (page, selector) => [...Document.prototype.querySelectorAll.call(page, selector)];
+
 // The elements of a page with that number, with the offset of the frame that they stand in. 0 is the whole piece.
 function numbered(page, number) {
-  const found = [...page.querySelectorAll(`[data-tray="${number}"]`)].map((element) => ({ element, x: 0, y: 0 }));
-  for (const frame of page.querySelectorAll("iframe")) {
+  const found = allIn(page, `[data-tray="${number}"]`).map((element) => ({ element, x: 0, y: 0 }));
+  for (const frame of allIn(page, "iframe")) {
     let inner = null;
     try { inner = frame.contentDocument; } catch { continue; }
-    if (!inner || !inner.querySelector('[data-tray="0"]')) continue;
+    if (!inner || !allIn(inner, '[data-tray="0"]').length) continue;
     const box = frame.getBoundingClientRect();
-    for (const each of inner.querySelectorAll(`[data-tray="${number}"]`)) {
+    for (const each of allIn(inner, `[data-tray="${number}"]`)) {
       found.push({ element: each, x: box.left, y: box.top, most: { right: box.right, bottom: box.bottom } });
     }
   }
@@ -21,12 +25,12 @@ function numbered(page, number) {
 function boxOf({ element, x, y, most }, run) {
   let box;
   if (run === null) {
-    box = element.getBoundingClientRect();
+    box = Element.prototype.getBoundingClientRect.call(element);
   } else {
     let count = -1, within = false;
-    const range = element.ownerDocument.createRange();
+    const range = new Range();
     let seen = false;
-    for (const child of element.childNodes) {
+    for (const child of own(Node, "childNodes", element)) {
       if (child.nodeType !== 3) { within = false; continue; }
       if (!within) count += 1;
       within = true;
@@ -40,7 +44,7 @@ function boxOf({ element, x, y, most }, run) {
     box = range.getBoundingClientRect();
   }
   if (!box.width && !box.height) return null;
-  const view = element.ownerDocument.defaultView;
+  const view = own(Document, "defaultView", own(Node, "ownerDocument", element));
   const shown = { x: box.left + view.scrollX + x, y: box.top + view.scrollY + y, width: box.width, height: box.height };
   if (most) {
     shown.width = Math.min(shown.width, most.right - shown.x);

@@ -13,8 +13,8 @@ const pageOf = (number) => frameOf(number).split(MARK).join(data.pages[number][2
 function placesIn(frame, number) {
   if (!frame?.contentDocument || frame.trayFrame !== frameOf(number)) return [];
   const boxed = data.pages[number][2], page = frame.contentDocument;
-  const inner = boxed ? [...page.querySelectorAll("iframe")].map((each) => each.contentDocument) : [page];
-  return inner.flatMap((each) => (each ? [...each.querySelectorAll('[data-tray="0"]')] : []));
+  const inner = boxed ? allIn(page, "iframe").map((each) => each.contentDocument) : [page];
+  return inner.flatMap((each) => (each ? allIn(each, '[data-tray="0"]') : []));
 }
 
 // Give views the size of their pages, and lay the marks over them: all that is read first, then all that is written.
@@ -28,7 +28,7 @@ function fit(shown) {
   }
   for (const each of shown) {
     each.scale = each.wanted.scale || Math.min(1, each.view.clientWidth / each.wanted.width);
-    if (each.page) each.tall = Math.max(each.page.documentElement.scrollHeight, each.page.body ? each.page.body.scrollHeight : 0);
+    if (each.page) each.tall = Math.max(...["documentElement", "body"].map((name) => own(Document, name, each.page)?.scrollHeight ?? 0));
   }
   for (const { view, frame, wanted, cap, scale, tall } of shown) {
     view.style.width = `${wanted.width * scale}px`;
@@ -108,10 +108,10 @@ function drawAnew() {
 }
 // Ends what moves in a page; what never ends is held at its first moment.
 function hold(page) {
-  for (const each of page.getAnimations()) {
+  for (const each of Document.prototype.getAnimations.call(page)) {
     try { each.finish(); } catch { try { each.pause(); each.currentTime = each.effect.getComputedTiming().delay; } catch { each.cancel(); } }
   }
-  for (const frame of page.querySelectorAll("iframe")) if (frame.contentDocument) hold(frame.contentDocument);
+  for (const frame of allIn(page, "iframe")) if (frame.contentDocument) hold(frame.contentDocument);
 }
 // Draws every view, for a picture or for print: at rest, and with the marks where things are then.
 window.drawAll = async () => {
