@@ -17,6 +17,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+import verse_tray.preview.browser.scratch
 from verse_tray.markup.addresses import host_of, scheme_of, srcset_addresses
 from verse_tray.markup.splice import Splice, Spliced
 from verse_tray.model.decoding import Source
@@ -164,8 +165,15 @@ def test_a_driver_keeps_its_scripts_only_where_nobody_else_writes(
         assert (os.environ["TMPDIR"], os.environ["NODE_COMPILE_CACHE"]) == ("/x", "/y")
     monkeypatch.setenv("TMPDIR", str(tmp_path))
     monkeypatch.setattr(tempfile, "tempdir", None)
+    monkeypatch.setattr(verse_tray.preview.browser.scratch, "_IN_MEMORY", str(tmp_path / "caches"))
     with scratch() as folder:
         assert Path(folder).parent == tmp_path
+    for name in ("TMPDIR", "TEMP", "TMP"):
+        monkeypatch.delenv(name, raising=False)
+    for room, where in ((1, tmp_path / "caches"), (1 << 60, tmp_path)):
+        monkeypatch.setattr(verse_tray.preview.browser.scratch, "_ROOM", room)
+        with scratch() as folder:
+            assert Path(folder).parent == where
 
 
 def test_a_run_that_is_killed_while_it_writes_leaves_no_part_of_a_file(tmp_path: Path) -> None:

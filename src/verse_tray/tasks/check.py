@@ -66,7 +66,7 @@ def check(
     """
     held = list(pieces)
     told = _told(_begun(held, request, is_waiting=looking is not None), held, request, looking, progress)
-    next(told)
+    next(told)  # the browser starts; it is ended with what is returned, though nobody asks for a result
     return cast("Iterator[PieceResult]", told)
 
 

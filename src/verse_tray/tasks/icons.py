@@ -12,7 +12,7 @@ from verse_tray.journeys.journey import journey
 from verse_tray.piece.piece import Piece
 from verse_tray.piece.subject import Subject
 from verse_tray.preview.browser.session import Session
-from verse_tray.preview.browser.window import Box
+from verse_tray.preview.browser.viewport import Box
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import page
 

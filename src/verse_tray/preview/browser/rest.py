@@ -3,6 +3,9 @@
 They run nothing later: in a page that may run no scripts, timers and frames of animation never come.
 """
 
+OWN = "(name, page = document) => Object.getOwnPropertyDescriptor(Document.prototype, name).get.call(page)"
+"""A function that returns what a page has under a name, also where the name of a picture or a form hides it."""
+
 HOLD = """page => Document.prototype.getAnimations.call(page).forEach(each => {
   try { each.finish(); } catch {  // it never ends: its first moment
     try { each.pause(); each.currentTime = each.effect.getComputedTiming().delay; } catch { each.cancel(); }
@@ -10,7 +13,7 @@ HOLD = """page => Document.prototype.getAnimations.call(page).forEach(each => {
 })"""
 """A function that ends what moves in a page, and holds at its first moment what never ends."""
 
-_PAGES = """const own = (name) => Object.getOwnPropertyDescriptor(Document.prototype, name).get;
+_PAGES = f"""const own = {OWN};
   const frames = (page) => [...Document.prototype.querySelectorAll.call(page, "iframe")];
   const inner = (page) => frames(page).map((frame) => frame.contentDocument).filter(Boolean);
   const pages = (page) => [page, ...inner(page).flatMap(pages)];"""
@@ -19,7 +22,7 @@ THERE = f"""() => {{
   {_PAGES}
   const there = (each) => each.complete || each.loading === "lazy";
   return pages(document).every(
-    (page) => own("fonts").call(page).status === "loaded" && [...own("images").call(page)].every(there));
+    (page) => own("fonts", page).status === "loaded" && [...own("images", page)].every(there));
 }}"""
 """Whether the fonts and the pictures of a page, and of the frames in it, are there."""
 

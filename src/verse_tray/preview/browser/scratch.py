@@ -8,6 +8,10 @@ from collections.abc import Iterator, Mapping
 from contextlib import contextmanager, suppress
 from tempfile import TemporaryDirectory
 
+_IN_MEMORY = "/dev/shm"  # where systems have files that are on no disk
+_ROOM = 2 << 30  # bytes that have to be free there: the browser keeps what it draws there as well
+_COMPILED = "NODE_COMPILE_CACHE"  # a folder in which its scripts are kept as they were compiled the first time
+
 
 @contextmanager
 def variables(values: Mapping[str, str]) -> Iterator[None]:
@@ -54,11 +58,6 @@ def driver_variables(folder: str) -> dict[str, str]:
     if _COMPILED not in os.environ and (own := _own_folder()):
         values[_COMPILED] = own
     return values
-
-
-_IN_MEMORY = "/dev/shm"  # where systems have files that are on no disk
-_ROOM = 2 << 30  # bytes that have to be free there: the browser keeps what it draws there as well
-_COMPILED = "NODE_COMPILE_CACHE"  # a folder in which its scripts are kept as they were compiled the first time
 
 
 def _own_folder() -> str | None:

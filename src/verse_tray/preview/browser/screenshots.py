@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import re
 
+from verse_tray.preview.browser.rest import OWN
 from verse_tray.preview.browser.session import Session
-from verse_tray.preview.browser.window import TALLEST, Box
+from verse_tray.preview.browser.viewport import TALLEST, Box
 
 _PART = """() => {
   const all = (page, selector) => [...Document.prototype.querySelectorAll.call(page, selector)];
@@ -24,7 +25,7 @@ _DRAWN = """async () => {
   for (let i = 0; i < 3; i++) await new Promise(requestAnimationFrame);
   return document.documentElement.scrollHeight;
 }"""
-_HEIGHT = "() => Object.getOwnPropertyDescriptor(Document.prototype, 'documentElement').get.call(document).scrollHeight"
+_HEIGHT = f"() => ({OWN})('documentElement').scrollHeight"
 _DATE = re.compile(rb"/(CreationDate|ModDate) \(D:[^)]*\)")
 
 
@@ -55,7 +56,7 @@ def view_picture(session: Session, page: str, width: int, part: str = "page") ->
     """
     session.open(page, width)
     if part == "window":
-        return session.picture(Box(0, 0, *session.window.size))
+        return session.picture(Box(0, 0, *session.viewport.size))
     found = session.evaluate(_PART) if part == "piece" else None
     return session.picture(Box(*found) if found else None)
 

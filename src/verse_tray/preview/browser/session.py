@@ -22,10 +22,10 @@ from verse_tray.model.errors import BrowserError
 from verse_tray.preview.browser.copies import copy_in
 from verse_tray.preview.browser.find import find_browser, load_driver
 from verse_tray.preview.browser.process import kill, process_of
-from verse_tray.preview.browser.rest import AT_REST, THERE
+from verse_tray.preview.browser.rest import AT_REST, OWN, THERE
 from verse_tray.preview.browser.scratch import driver_variables, scratch, variables
 from verse_tray.preview.browser.stuck import CrashedError, OverdueError, StuckError
-from verse_tray.preview.browser.window import Box, Window
+from verse_tray.preview.browser.viewport import Box, Viewport
 
 if TYPE_CHECKING:
     from tempfile import TemporaryDirectory
@@ -68,11 +68,11 @@ STILL = "sandbox allow-same-origin"
 """Content-Security-Policy, sent with a page, under which it runs no script and leaves for no other page."""
 
 
-SIZE = """() => {
+SIZE = f"""() => {{
   scrollTo(0, 0);
-  const own = (name) => Object.getOwnPropertyDescriptor(Document.prototype, name).get.call(document);
+  const own = {OWN};
   return [innerWidth, Math.max(own("documentElement").scrollHeight, own("body")?.scrollHeight ?? 0, 1)];
-}"""
+}}"""
 """Width and height of a page in CSS pixels, as wide as the window."""
 
 
@@ -97,7 +97,7 @@ class Session:
     def _forget(self) -> None:
         """Know of no page, as at the beginning."""
         self._tab: Page | None = None
-        self._window: Window | None = None
+        self._viewport: Viewport | None = None
         self._worlds: dict[bool, int] = {}
         self._crashed = False
         self._html = ""
@@ -153,7 +153,7 @@ class Session:
         from playwright.sync_api import Error
 
         browser, driver = self._browser, self._driver
-        self._browser = self._driver = self._tab = self._window = None
+        self._browser = self._driver = self._tab = self._viewport = None
         try:
             if browser is not None and self._process and browser.is_connected():
                 kill(self._process)  # nothing of it is kept, and it takes its time to take leave
@@ -181,7 +181,7 @@ class Session:
         context.route("**/*", self._answer)
         self._tab = context.new_page()
         self._tab.on("crash", self._note_crash)
-        self._window = Window(self._tab)
+        self._viewport = Viewport(self._tab)
 
     def renew(self) -> None:
         """Begin as at the beginning, with nothing left of what was there: in this browser, or in another if it ended.
@@ -211,10 +211,10 @@ class Session:
         return self._tab
 
     @property
-    def window(self) -> Window:
-        """Its window."""
-        assert self._window is not None, "the session is not open"
-        return self._window
+    def viewport(self) -> Viewport:
+        """What the tab shows its page in."""
+        assert self._viewport is not None, "the session is not open"
+        return self._viewport
 
     def _answer(self, route: Route) -> None:
         request = route.request
@@ -272,7 +272,7 @@ class Session:
         self._worlds.clear()
 
         def load() -> None:
-            self.window.resize(width, height)
+            self.viewport.resize(width, height)
             if policy == STILL and self._still:  # under the policy that is there: much sooner than another page
                 if _HOLDS_PAGES.search(html):  # only its load event tells when those are there
                     self.tab.evaluate(_WRITE, "")  # names in the page that is there hide what the next call uses
@@ -306,7 +306,7 @@ class Session:
         Raises:
             BrowserError: the browser failed.
         """
-        self.guard(lambda: self.window.resize(width, height))
+        self.guard(lambda: self.viewport.resize(width, height))
 
     def evaluate(self, script: str, argument: Any = None) -> Any:
         """Return what a script of ours returns in the page.
@@ -337,12 +337,12 @@ class Session:
             expression = f"({script})({msgspec.json.encode(argument).decode()})"
             asked = {"expression": expression, "contextId": self._world(inner), "returnByValue": True}
             try:
-                answer = self.window.protocol.send("Runtime.evaluate", asked)
+                answer = self.viewport.protocol.send("Runtime.evaluate", asked)
             except Error as error:
                 if "context" not in str(error):
                     raise
                 self._worlds.clear()  # the page, or the frame, is another one now
-                answer = self.window.protocol.send("Runtime.evaluate", {**asked, "contextId": self._world(inner)})
+                answer = self.viewport.protocol.send("Runtime.evaluate", {**asked, "contextId": self._world(inner)})
             if "exceptionDetails" in answer:
                 raise BrowserError(f"the browser failed: {answer['exceptionDetails'].get('text', 'it said nothing')}")
             return answer["result"].get("value")
@@ -402,10 +402,10 @@ class Session:
     def _world(self, inner: bool) -> int:
         """Return the number of a world of ours in the page, or in its first frame."""
         if inner not in self._worlds:
-            tree = self.window.protocol.send("Page.getFrameTree")["frameTree"]
+            tree = self.viewport.protocol.send("Page.getFrameTree")["frameTree"]
             frame = (tree["childFrames"][0] if inner and tree.get("childFrames") else tree)["frame"]["id"]
             asked = {"frameId": frame, "worldName": "verse-tray"}
-            world = self.window.protocol.send("Page.createIsolatedWorld", asked)
+            world = self.viewport.protocol.send("Page.createIsolatedWorld", asked)
             self._worlds[inner] = world["executionContextId"]
         return self._worlds[inner]
 
@@ -419,7 +419,7 @@ class Session:
             width, height = self.evaluate(SIZE)
             box = Box(0, 0, width, height)
         self.settle()
-        return self.guard(lambda: self.window.capture(box))
+        return self.guard(lambda: self.viewport.capture(box))
 
     def pixels(self, size: tuple[float, float]) -> bytes:
         """Return a PNG of a whole page that has come to rest, made for being looked at at once: it is less packed.
@@ -430,7 +430,7 @@ class Session:
         Raises:
             BrowserError: the browser failed.
         """
-        return self.guard(lambda: self.window.capture(Box(0, 0, *size), quick=True))
+        return self.guard(lambda: self.viewport.capture(Box(0, 0, *size), quick=True))
 
     def cut_out(self, box: Box, scale: int) -> bytes:
         """Return a PNG of a part of the page, with nothing behind what stands there, that many times as large.
@@ -438,7 +438,7 @@ class Session:
         Raises:
             BrowserError: the browser failed.
         """
-        return self.guard(lambda: self.window.capture_alone(box, scale))
+        return self.guard(lambda: self.viewport.capture_alone(box, scale))
 
     def guard(self, action: Callable[[], T], longest: float | None = None) -> T:
         """Do something with the tab; tell in one sentence when the browser fails or takes more than so many seconds."""
@@ -480,4 +480,4 @@ def _first_line(error: Exception) -> str:
 _HOLDS_PAGES = re.compile(r"<(?:i?frame|object|embed)\b", re.IGNORECASE)
 _WRITE = """html => ["open", "write", "close"].forEach(
   (name, at) => Document.prototype[name].call(document, ...(at === 1 ? [html] : [])))"""
-_READY = "() => Object.getOwnPropertyDescriptor(Document.prototype, 'readyState').get.call(document)"
+_READY = f"() => ({OWN})('readyState')"

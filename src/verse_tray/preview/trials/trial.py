@@ -16,7 +16,7 @@ from verse_tray.model.patterns import lazy
 from verse_tray.preview.browser.rest import HOLD
 from verse_tray.preview.browser.session import ADDRESS, MOST_MEMORY, Session
 from verse_tray.preview.browser.stuck import CrashedError, OverdueError, StuckError
-from verse_tray.preview.browser.window import Box
+from verse_tray.preview.browser.viewport import Box
 from verse_tray.preview.pages.described import place_of, text_of
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import picture_box

@@ -1,4 +1,4 @@
-"""The window that a page is shown in: its size, and pictures of the page."""
+"""The part of a window that a page is shown in: its size, and pictures of the page."""
 
 from __future__ import annotations
 
@@ -23,14 +23,14 @@ class Box(Struct, frozen=True):
     height: float
 
 
-class Window:
-    """The window of a tab.
+class Viewport:
+    """What a tab shows its page in.
 
     It is asked by the browser's own protocol: what drives the browser waits for frames that nobody needs.
     """
 
     def __init__(self, tab: Page) -> None:
-        """Take a tab whose window has the size that it was opened with."""
+        """Take a tab that has the size that it was opened with."""
         self.protocol = tab.context.new_cdp_session(tab)
         """What passes the words of the browser's protocol on to the tab."""
         viewport = tab.viewport_size
