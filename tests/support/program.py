@@ -12,14 +12,18 @@ import traceback
 from collections.abc import Mapping
 from importlib import import_module
 from pathlib import Path
+from pkgutil import walk_packages
 from tempfile import TemporaryDirectory
+
+import verse_tray
 
 PROGRAM = [str(Path(sys.executable).with_name("verse-tray"))]
 PIECE = '<p class="a">Low water<br/><script>1</script></p>\n'
 _PATIENCE = 120  # seconds
 _STARTED = bool(os.environ.get("EACH_STARTED"))  # each run by a start of its own
 _FORKS = multiprocessing.get_context("forkserver")
-_FORKS.set_forkserver_preload(["support.loaded"])
+_LOADED = [module.name for module in walk_packages(verse_tray.__path__, "verse_tray.") if "__main__" not in module.name]
+_FORKS.set_forkserver_preload(_LOADED)  # by names that any interpreter here finds: what it does not find, it leaves out
 
 
 def run(*arguments: str, cwd: Path, stdin: bytes = b"", **environment: str) -> subprocess.CompletedProcess[str]:
@@ -60,6 +64,8 @@ def started(*arguments: str, cwd: Path, stdin: bytes = b"", **environment: str) 
 
 def _run(arguments: tuple[str, ...], cwd: str, environment: Mapping[str, str], streams: str) -> None:
     """Be the program: with its streams, its folder and its environment, from its first function to its exit code."""
+    missing = [name for name in _LOADED if name not in sys.modules]
+    assert not missing, f"not loaded before the fork: {missing}"
     os.setsid()
     os.environ.clear()
     os.environ.update(environment)
