@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec import structs
 
 from support.markup import fragments
 from verse_tray.checks.find import find
@@ -95,8 +96,8 @@ LINK = "<style>.k { color: red } .j { color: red }</style><h2 class=k>x</h2><p><
         ("<style>a { font-size: 9px }</style><a style='margin: 0' href='/x'>x</a>", [STRICT], []),
         ("<style>* { font-size: 9px }</style><a style='margin: 0' href='/x'>x</a>", [STRICT], []),
         ("<style>:where(a) { font-size: 9px }</style><a style='margin: 0' href='/x'>x</a>", [STRICT], ["1:20 20px"]),
-        ("<p><a href='#head'>x</a></p>", [SITE._replace(frame="<h1 id=head>")], []),
-        ("<p><a href='#head'>x</a></p>", [SITE._replace(frame="<h1>head</h1>")], ["1:7 Nothing in the piece"]),
+        ("<p><a href='#head'>x</a></p>", [structs.replace(SITE, frame="<h1 id=head>")], []),
+        ("<p><a href='#head'>x</a></p>", [structs.replace(SITE, frame="<h1>head</h1>")], ["1:7 Nothing in the piece"]),
     ],
 )
 def test_rules_know_the_sites_that_a_piece_is_for(piece: str, sites: list[Site], told: list[str]) -> None:

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from msgspec import Struct
 
 
-class Mend(NamedTuple):
+class Mend(Struct, frozen=True):
     """What can be done about a rule."""
 
     sentence: str

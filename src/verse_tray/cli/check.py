@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 from enum import StrEnum
 from functools import partial
-from typing import TYPE_CHECKING, Annotated, NamedTuple
+from typing import TYPE_CHECKING, Annotated
 
 import typer
+from msgspec import Struct
 
 from verse_tray.reports.formats import FORMATS
 
@@ -144,7 +145,7 @@ def _check_tray(context: typer.Context, form: str, fail_on: Threshold, *, every:
         raise typer.Exit(ExitCode.FOUND)
 
 
-class _Asked(NamedTuple):
+class _Asked(Struct, frozen=True):
     """What the command was asked for."""
 
     files: list[str]

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import TYPE_CHECKING, Any
+
+from msgspec import Struct
 
 from verse_tray.config.toml_text import locate
 from verse_tray.model.errors import ProfileFault
@@ -27,7 +29,7 @@ _TYPES: tuple[tuple[type, str], ...] = (
 _Steps = tuple[str | int, ...]
 
 
-class _Fault(NamedTuple):
+class _Fault(Struct, frozen=True):
     steps: _Steps
     message: str
     rank: int

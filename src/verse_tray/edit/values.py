@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from enum import StrEnum
-from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -35,7 +34,7 @@ class ValueKind(StrEnum):
     PICTURE = "picture"
 
 
-class Place(NamedTuple):
+class Place(Struct, frozen=True):
     """One place of a value."""
 
     span: Span

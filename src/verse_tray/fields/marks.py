@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.fields.places import places_of
 from verse_tray.model.errors import InputError
@@ -13,7 +14,7 @@ from verse_tray.piece.contexts import Context, Quoted
 _NAME = r"[ \t]*([^\s{}<>\"'=&%\[\]|][^{}<>\"'=&%\[\]|\n]{0,80}?)[ \t]*"
 
 
-class Mark(NamedTuple):
+class Mark(Struct, frozen=True):
     """One mark."""
 
     span: Span

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import NamedTuple
+
+from msgspec import Struct
 
 
-class Icon(NamedTuple):
+class Icon(Struct, frozen=True):
     """A picture of a drawing."""
 
     address: str

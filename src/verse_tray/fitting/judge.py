@@ -6,7 +6,8 @@ import re
 from collections import Counter
 from collections.abc import Iterable
 from functools import cached_property
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.editors.lists import is_event_handler
 from verse_tray.fitting.kept import Kept
@@ -36,7 +37,7 @@ _LINK = 0.02
 """How much of the likeness links to all that is gone are worth: it can be reached, though not seen."""
 
 
-class Judged(NamedTuple):
+class Judged(Struct, frozen=True):
     """What readers get of a text."""
 
     text: str

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.fitting.judge import Judge, Judged
 from verse_tray.fitting.kept import Kept
@@ -13,7 +14,7 @@ from verse_tray.fitting.trips import Trips
 _WORSE = 3.0  # how often it counts once more that an editor's readers get less than they would as written
 
 
-class Together(NamedTuple):
+class Together(Struct, frozen=True):
     """What readers of each editor get of a text."""
 
     text: str

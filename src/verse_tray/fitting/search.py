@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Container, Iterator, Sequence
-from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -31,7 +30,7 @@ class Used(Struct, frozen=True):
     """By how many signs it made the text longer."""
 
 
-class Searched(NamedTuple):
+class Searched(Struct, frozen=True):
     """What a search came to."""
 
     best: Together
@@ -92,7 +91,7 @@ def _cleaned(judges: Judges, best: Together) -> Together:
     return best
 
 
-class _Round(NamedTuple):
+class _Round(Struct, frozen=True):
     """What one search came to, where it came to something."""
 
     best: Together
@@ -143,7 +142,7 @@ def _searched(judges: Judges, text: str, strategies: Sequence[Strategy]) -> _Rou
     return _Round(best, active, [each for each in tried if each not in active], used)
 
 
-class _Trial(NamedTuple):
+class _Trial(Struct, frozen=True):
     """What comes of a text without some of the strategies."""
 
     left: Sequence[Strategy]

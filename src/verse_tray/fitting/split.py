@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.fitting.draft import Draft
 from verse_tray.markup.names import BLOCKS, TEXT_LEVEL
@@ -21,7 +22,7 @@ _IN_LINE = TEXT_LEVEL | frozenset("br img wbr".split())
 """Elements that stand within a line: a stretch of them and of text stays whole."""
 
 
-class Unit(NamedTuple):
+class Unit(Struct, frozen=True):
     """What stays together."""
 
     around: tuple[Element, ...]
@@ -32,7 +33,7 @@ class Unit(NamedTuple):
     """What it is made of."""
 
 
-class Split(NamedTuple):
+class Split(Struct, frozen=True):
     """A text in pastes."""
 
     pastes: tuple[str, ...]

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.fitting.draft import Draft
 from verse_tray.fitting.strategies import (
@@ -41,7 +42,7 @@ from verse_tray.fitting.strategies import (
 from verse_tray.markup.splice import Splice
 
 
-class Strategy(NamedTuple):
+class Strategy(Struct, frozen=True):
     """One way of rewriting a piece."""
 
     name: str

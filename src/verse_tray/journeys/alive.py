@@ -7,7 +7,8 @@ ends sooner, an element that changes its kind with what is around it.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.editors.lists import Lists, is_event_handler
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES, scheme_of
@@ -22,7 +23,7 @@ CODE_ALIVE = "writing/code-alive"
 """Rule of what tells of it."""
 
 
-class Code(NamedTuple):
+class Code(Struct, frozen=True):
     """Something that browsers run."""
 
     element: Element

@@ -5,7 +5,9 @@ Only in tests and while a fault is looked for: every node is looked at before an
 
 from __future__ import annotations
 
-from typing import Any, NamedTuple
+from typing import Any
+
+from msgspec import Struct
 
 from verse_tray.journeys.edits import Edit, Edits
 from verse_tray.markup.tree import Comment, Element, Node, Text, Tree
@@ -15,7 +17,7 @@ _SETTLES = frozenset(("drop", "unwrap", "replace", "escape", "front"))
 _TAKES_ALL = _SETTLES - {"unwrap"}
 
 
-class _Seen(NamedTuple):
+class _Seen(Struct, frozen=True):
     node: Node
     own: dict[str, Any]
     children: list[Node]

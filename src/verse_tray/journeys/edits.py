@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from sys import intern
-from typing import NamedTuple
+
+from msgspec import Struct, structs
 
 from verse_tray.markup.serialise import end_tag, start_tag
 from verse_tray.markup.tree import Element, Fate, Node, Text, Tree, are_equal
@@ -16,7 +17,7 @@ from verse_tray.piece.piece import Piece
 from verse_tray.piece.source_map import SourceMap
 
 
-class Edit(NamedTuple):
+class Edit(Struct, frozen=True):
     """One edit, as it has to be made in the text as well."""
 
     node: Node
@@ -198,7 +199,7 @@ class Edits:
         if not edit.changes:
             raise ContractError("an edit needs a change")
         self._changes.update((id(change), change) for change in edit.changes)
-        self._log.append(edit._replace(inner=True) if id(edit.node) in self.added else edit)
+        self._log.append(structs.replace(edit, inner=True) if id(edit.node) in self.added else edit)
 
     def _add(self, node: Node) -> None:
         """Remember that a node was put in, and all that is in it."""

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.learning.learned import Returned
 from verse_tray.learning.probe.probe import cut
 
 
-class Contradiction(NamedTuple):
+class Contradiction(Struct, frozen=True):
     """Two answers to one question."""
 
     stage: str

@@ -5,7 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 from copy import deepcopy
-from typing import Any, NamedTuple
+from typing import Any
+
+from msgspec import Struct
 
 from verse_tray.editors.profile import Paste
 from verse_tray.learning.held import Draft, tags_in
@@ -31,7 +33,7 @@ EMPTIES = tuple("p div span b i em strong u a li ul td h2 h3 small section block
 """Elements that may go when they hold nothing."""
 
 
-class Move(NamedTuple):
+class Move(Struct, frozen=True):
     """One change of a draft."""
 
     told: str

@@ -6,7 +6,6 @@ import hashlib
 import re
 from collections.abc import Iterator
 from itertools import groupby
-from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -26,7 +25,7 @@ _NO_TEXT = lazy("[\0\ud800-\udfff]")
 __all__ = ["Builder", "Child", "Made", "Part", "Styles", "Terms", "link_target"]
 
 
-class Part(NamedTuple):
+class Part(Struct, frozen=True):
     """One element of a piece that was made."""
 
     name: str

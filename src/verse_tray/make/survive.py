@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
-from typing import NamedTuple
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -24,7 +23,7 @@ from verse_tray.style.sheets import parse_sheet
 _ROUNDS = 5
 
 
-class Form(NamedTuple):
+class Form(Struct, frozen=True):
     """One way of making a piece."""
 
     name: str

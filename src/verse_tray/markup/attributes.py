@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from msgspec import Struct
 
 from verse_tray.markup.names import fold_name
 from verse_tray.model.patterns import lazy
@@ -16,7 +16,7 @@ _ATTRIBUTE = lazy(
 _SKIP = lazy(r"[\t\n\f\r /]*+")
 
 
-class AttributeSpan(NamedTuple):
+class AttributeSpan(Struct, frozen=True):
     """Where one attribute of a start tag stands; offsets in the text that holds the tag."""
 
     whole: Span

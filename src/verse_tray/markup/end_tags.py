@@ -7,7 +7,9 @@ nothing at all.
 
 from __future__ import annotations
 
-from typing import Literal, NamedTuple
+from typing import Literal
+
+from msgspec import Struct
 
 from verse_tray.markup.names import FORMATTING, fold_name
 from verse_tray.markup.places import Places
@@ -16,7 +18,7 @@ from verse_tray.markup.tree import Element, Node, Tree
 from verse_tray.model.spans import Span
 
 
-class ReadingNote(NamedTuple):
+class ReadingNote(Struct, frozen=True):
     """Something that reading left out or could not tell."""
 
     kind: Literal["too-deep", "too-many-attributes", "formatting-pile", "tag-ignored", "tag-unfinished", "no-positions"]
@@ -29,7 +31,7 @@ _ENDED_BY_FORM = frozenset("dd dt li optgroup option p rb rp rt rtc".split())
 """Elements whose end the end tag of a form implies."""
 
 
-class EndTags(NamedTuple):
+class EndTags(Struct, frozen=True):
     """The answer of :func:`place_end_tags`."""
 
     spans: dict[int, Span]

@@ -6,7 +6,9 @@ import re
 from collections.abc import Callable, Iterable
 from functools import cached_property, lru_cache
 from itertools import accumulate
-from typing import Literal, NamedTuple
+from typing import Literal
+
+from msgspec import Struct
 
 from verse_tray.markup.names import HTML, RAW_TEXT, SERIALISED_AS_VOID
 from verse_tray.markup.tree import Element, Node, Text, Tree
@@ -17,7 +19,7 @@ Slash = Literal["", " /", "/"]
 Signs = tuple[tuple[str, str], ...]
 
 
-class Form(NamedTuple):
+class Form(Struct, frozen=True):
     """How markup is written anew."""
 
     references: References = "plain"

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.model.findings import Finding
 from verse_tray.model.patterns import lazy
@@ -12,7 +13,7 @@ _OWN = lazy(r"“[^”]*”|\d+(?:[.,]\d+)*")
 _PLACES = 4
 
 
-class Alike(NamedTuple):
+class Alike(Struct, frozen=True):
     """Findings that say the same of several places."""
 
     finding: Finding

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Text
@@ -19,7 +20,7 @@ def is_shown(text: Text) -> bool:
     return "</" in text.data or "/>" in text.data
 
 
-class BareCode(NamedTuple):
+class BareCode(Struct, frozen=True):
     """Code that stands in the text without its element."""
 
     span: Span | None

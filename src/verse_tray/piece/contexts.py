@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from enum import StrEnum
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.markup.serialise import escape_for_quote, escape_text
 
@@ -50,7 +51,7 @@ class Context(StrEnum):
     NOWHERE = "a place for no value"
 
 
-class Quoted(NamedTuple):
+class Quoted(Struct, frozen=True):
     """A context, and whether it lies within an attribute's value."""
 
     context: Context

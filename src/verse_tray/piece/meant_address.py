@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from functools import lru_cache
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.markup.addresses import clean, host_of, scheme_of
 from verse_tray.model.errors import InputError
@@ -29,7 +30,7 @@ _PICTURE = lazy(r"data:image/[\w.+-]+[;,]", re.IGNORECASE)
 _PHONE = lazy(r"\+?[\d\s()/.-]{5,}")
 
 
-class Meant(NamedTuple):
+class Meant(Struct, frozen=True):
     """An address that can be written."""
 
     address: str

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.markup.attributes import AttributeSpan, attribute_spans
 from verse_tray.markup.scan import Kind, Token
@@ -15,7 +16,7 @@ CURLY = "“”„‟″‘’‚‛′"
 """Quotes that word processors make of straight ones."""
 
 
-class OddTag(NamedTuple):
+class OddTag(Struct, frozen=True):
     """A start tag with a quote where none should be."""
 
     token: Token

@@ -6,7 +6,8 @@ from collections import Counter
 from collections.abc import Iterator
 from functools import cached_property, lru_cache
 from pathlib import Path
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.markup.attributes import AttributeSpan
 from verse_tray.markup.end_tags import ReadingNote
@@ -28,7 +29,7 @@ from verse_tray.style.selecting import selected
 from verse_tray.style.sheets import Sheet, StyleRule, parse_sheet
 
 
-class Site(NamedTuple):
+class Site(Struct, frozen=True):
     """What the rules know of a site that a piece may stand on."""
 
     editor: str
@@ -64,7 +65,7 @@ def _names_in(frame: str) -> frozenset[str]:
     return frozenset(word for value in given for word in value.split())
 
 
-class WrittenCode(NamedTuple):
+class WrittenCode(Struct, frozen=True):
     """The text of a style element or a script, as it stands in the file."""
 
     element: Element
@@ -79,7 +80,7 @@ class WrittenCode(NamedTuple):
         return None if self.start is None else Span(self.start + span.start, self.start + span.end)
 
 
-class Declared(NamedTuple):
+class Declared(Struct, frozen=True):
     """One declaration of the piece with its surroundings."""
 
     declaration: Declaration

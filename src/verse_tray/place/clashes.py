@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.edit.apart.own import own_names
 from verse_tray.markup.parse import parse_document
@@ -12,7 +13,7 @@ from verse_tray.piece.subject import Subject
 from verse_tray.script.reading import read_script
 
 
-class _Own(NamedTuple):
+class _Own(Struct, frozen=True):
     """The names of a piece."""
 
     ids: frozenset[str]

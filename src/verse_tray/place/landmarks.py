@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.markup.names import fold_name
 from verse_tray.model.decoding import Source
@@ -21,7 +22,7 @@ class NoLandmarkError(InputError):
     """A landmark that a template does not have at all."""
 
 
-class Landmark(NamedTuple):
+class Landmark(Struct, frozen=True):
     """A place of a template that an author has named."""
 
     span: Span

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
-from msgspec import structs
+from msgspec import Struct, structs
 
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.journey import Journey, journey
@@ -15,7 +13,7 @@ from verse_tray.place.targets import Target
 from verse_tray.sites.load import Where
 
 
-class PlacedView(NamedTuple):
+class PlacedView(Struct, frozen=True):
     """A piece in its place."""
 
     whole: Journey

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.fitting.judge import Judge
 from verse_tray.fitting.trips import Trips
@@ -25,7 +26,7 @@ _DOING = 0.5
 """What it counts, beside how much alike a page looks, that it does what it did."""
 
 
-class Part(NamedTuple):
+class Part(Struct, frozen=True):
     """Something that is pasted, before it is known where among others it comes."""
 
     text: str
@@ -33,7 +34,7 @@ class Part(NamedTuple):
     target: Target
 
 
-class Way(NamedTuple):
+class Way(Struct, frozen=True):
     """A way in which a piece can go into a region."""
 
     name: str
@@ -50,7 +51,7 @@ class Way(NamedTuple):
         return self.name == "all in a holder"
 
 
-class Outcome(NamedTuple):
+class Outcome(Struct, frozen=True):
     """What comes of a way."""
 
     way: Way

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 from msgspec import Struct
 
 
-class Difference(NamedTuple):
+class Difference(Struct, frozen=True):
     """One difference."""
 
     kind: str

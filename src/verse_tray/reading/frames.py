@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from functools import cached_property, lru_cache
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.editors.load import PIECE_MARK, Editor
 from verse_tray.editors.page import themed_frame
@@ -82,7 +83,7 @@ class Frame:
         return f"{element.name}.{classes[0]}" if classes else element.name
 
 
-class FramedPiece(NamedTuple):
+class FramedPiece(Struct, frozen=True):
     """A piece in its page."""
 
     frame: Frame

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.model.patterns import lazy
 from verse_tray.reading.records import Look, Painted
@@ -175,7 +176,7 @@ def _length(value: object, share: float) -> float:
     return share if isinstance(value, str) and value.endswith("%") and value != "0%" else 0.0
 
 
-class Traits(NamedTuple):
+class Traits(Struct, frozen=True):
     """What follows from a style alone, worked out once for all elements that share it."""
 
     is_block: bool

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from msgspec import Struct, structs
 
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element, Node, Text
@@ -28,7 +28,7 @@ _OF_THEIR_OWN = ("q", "details")  # elements of which browsers make more than is
 _NOT_SHOWN = frozenset("script style template head title meta link base noscript datalist option optgroup".split())
 
 
-class _Around(NamedTuple):
+class _Around(Struct, frozen=True):
     """What holds for the children of an element."""
 
     style: Style
@@ -158,7 +158,7 @@ class _Reader:
         if makes and (behind := self._made(element, "::after", around, winners)) is not None:
             stack.append(behind)
         if element.name == "details" and "open" not in element.attributes:
-            shut = around._replace(unseen=around.unseen or "hidden")
+            shut = structs.replace(around, unseen=around.unseen or "hidden")
             for child in reversed(element.children):
                 summary = type(child) is Element and child.name == "summary"
                 stack.append((child, around if summary else shut))
@@ -205,7 +205,7 @@ class _Reader:
         look = looks.get(sign)
         if look is None:
             look = look_of(style, here.ground, here.lines)
-            look = looks.setdefault(sign, look._replace(align="right") if here.floated else look)
+            look = looks.setdefault(sign, structs.replace(look, align="right") if here.floated else look)
         apart = self._apart or data[0].isspace()
         run = Run(key, shown, look, here.roles, here.link, here.block, made, apart, self._below, here.key, self._filled)
         self._reading.runs.append(run)
@@ -220,8 +220,8 @@ class _Reader:
         content = style["content"]
         if content in ("normal", "none") or style["display"] == "none" or style["opacity"] == 0:
             return None
-        return _Made(element.key, made_text(content, element), around.ground), around._replace(
-            style=style, ground=over(painted(style), around.ground), lines=lines_of(style, around.lines)
+        return _Made(element.key, made_text(content, element), around.ground), structs.replace(
+            around, style=style, ground=over(painted(style), around.ground), lines=lines_of(style, around.lines)
         )
 
     def _show(self, made: _Made, here: _Around) -> None:
@@ -230,7 +230,9 @@ class _Reader:
         self._apart = self._apart or apart
         first = len(self._reading.runs)
         self._say(made.key, made.text, here, made=True)
-        self._end(_Begun(here.style, made.key, first, len(self._reading.media)), here._replace(ground=made.ground))
+        self._end(
+            _Begun(here.style, made.key, first, len(self._reading.media)), structs.replace(here, ground=made.ground)
+        )
         self._apart = self._apart or apart
 
     def _end(self, begun: _Begun, here: _Around) -> None:
@@ -260,7 +262,7 @@ class _Reader:
             moving[element.key, "animation"] = name
 
 
-class _Made(NamedTuple):
+class _Made(Struct, frozen=True):
     """Text that a style makes."""
 
     key: int
@@ -269,7 +271,7 @@ class _Made(NamedTuple):
     """What is behind it."""
 
 
-class _Begun(NamedTuple):
+class _Begun(Struct, frozen=True):
     """An element of which the end is not reached."""
 
     style: Style

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 from msgspec import Struct
 
 from verse_tray.style.colours import Colour
 
 
-class Look(NamedTuple):
+class Look(Struct, frozen=True):
     """How a run of text looks."""
 
     colour: Colour
@@ -60,7 +58,7 @@ class Run(Struct, gc=False):
     """Whether an editor put it in the place of what the author wrote, as it was to do."""
 
 
-class Painted(NamedTuple):
+class Painted(Struct, frozen=True):
     """What a box paints."""
 
     ground: Colour | None

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from msgspec import Struct
 
 from verse_tray.reading.records import Block, Medium, Reading, Run
 
 _IN_LINE = frozenset(("inline-block", "inline-flex", "inline-grid", "inline-table"))
 
 
-class Relation(NamedTuple):
+class Relation(Struct, frozen=True):
     """How two neighbours stand."""
 
     kind: str
@@ -18,7 +18,7 @@ class Relation(NamedTuple):
     """Stated space between them in pixels, for ``row`` and ``below``."""
 
 
-class Item(NamedTuple):
+class Item(Struct, frozen=True):
     """A run, or a picture and the like, in the order of the page."""
 
     run: int

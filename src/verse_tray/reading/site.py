@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import lru_cache
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.markup.tree import Element
 from verse_tray.reading.frames import Frame
@@ -53,7 +54,7 @@ def _looks(frame: Frame, sheets: Sequence[Sheet], width: int) -> Looks:
     return found
 
 
-class Reach(NamedTuple):
+class Reach(Struct, frozen=True):
     """A rule of a piece that reaches the page around it."""
 
     selectors: str

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
+from msgspec import Struct
+
 from verse_tray.markup.names import HTML
 from verse_tray.markup.tree import Element
 from verse_tray.reading.looks import Traits, traits_of
@@ -18,7 +20,7 @@ _MOST = 1_500  # styles that are kept for the next reading
 _NO_STYLE: Winners = {}
 
 
-class Flags(NamedTuple):
+class Flags(Struct, frozen=True):
     """What the winning declarations of an element say beside how it looks."""
 
     makes: bool

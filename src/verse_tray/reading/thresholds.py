@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from msgspec import Struct
 
 
-class Threshold(NamedTuple):
+class Threshold(Struct, frozen=True):
     """A difference and the least of it that is seen."""
 
     most: float

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from msgspec import Struct
 
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import storable
@@ -12,7 +12,7 @@ _PLACE = lazy(r"at <input>:(\d+):(\d+)")
 _MOST_SIGNS = 8_000_000
 
 
-class ScriptFault(NamedTuple):
+class ScriptFault(Struct, frozen=True):
     """Where and why a script cannot be read."""
 
     offset: int

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import TYPE_CHECKING, Literal, NamedTuple
+from typing import TYPE_CHECKING, Literal
+
+from msgspec import Struct
 
 from verse_tray.model.spans import Span
 from verse_tray.script.syntax import ScriptTree, is_readable
@@ -15,7 +17,7 @@ How = Literal["id", "first", "all", "class"]
 """By its identifier; the first, or all, that a selector matches; all of a class."""
 
 
-class Sought(NamedTuple):
+class Sought(Struct, frozen=True):
     """Elements that a script looks for."""
 
     how: How
@@ -40,7 +42,7 @@ def _quoted(name: str) -> str:
     return name.replace("\\", "\\\\").replace('"', '\\"').replace("\n", "\\a ")
 
 
-class Declared(NamedTuple):
+class Declared(Struct, frozen=True):
     """A name that a script declares for the whole page."""
 
     lexical: bool
@@ -49,16 +51,16 @@ class Declared(NamedTuple):
     """Place of the name in the script."""
 
 
-class ScriptReading(NamedTuple):
+class ScriptReading(Struct, frozen=True):
     """What is known of a script."""
 
     sought: tuple[Sought, ...] = ()
     """The elements that it looks for."""
-    used: dict[str, Span] = {}  # noqa: RUF012 (a record of this module's, never changed)
+    used: dict[str, Span] = {}
     """Names of others that it needs at once, each with the first place."""
-    called: dict[str, Span] = {}  # noqa: RUF012
+    called: dict[str, Span] = {}
     """Functions of others that it calls by their bare name, at any time."""
-    declared: dict[str, Declared] = {}  # noqa: RUF012
+    declared: dict[str, Declared] = {}
     """Names that it declares for the whole page."""
     bound: frozenset[str] = frozenset()
     """Names that it binds anywhere: declared ones, parameters, what is caught."""

@@ -6,6 +6,8 @@ from collections.abc import Iterable, Iterator, Sequence
 from functools import lru_cache
 from typing import Any, NamedTuple
 
+from msgspec import Struct
+
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.model.patterns import lazy
 from verse_tray.style.conditions import holds
@@ -68,7 +70,7 @@ def looks_upward_only(sheet: Sheet) -> bool:
     )
 
 
-class Cascade(NamedTuple):
+class Cascade(Struct, frozen=True):
     """The answer of :func:`cascade`."""
 
     winners: dict[int, Winners]

@@ -7,9 +7,10 @@ pseudo-classes; they are written in forms that it knows, each of the same specif
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Any, NamedTuple
+from typing import Any
 
 import cssselect2
+from msgspec import Struct
 
 from verse_tray.style.sheets import split_selectors
 from verse_tray.style.tokens import CssToken, css_tokens
@@ -46,7 +47,7 @@ _MOST_FORGIVEN = 200  # selectors in the lists of one that are tried one by one
 _ERRORS = (ValueError, RecursionError, SyntaxError, MemoryError, IndexError)
 
 
-class Prepared(NamedTuple):
+class Prepared(Struct, frozen=True):
     """One selector of a list."""
 
     still: Any

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.model.spans import Span
 from verse_tray.style.tokens import css_tokens
 
 
-class SelectorName(NamedTuple):
+class SelectorName(Struct, frozen=True):
     """A class or an identifier in a selector list."""
 
     mark: str

@@ -7,12 +7,13 @@ from __future__ import annotations
 
 from functools import cache, lru_cache
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import Any
 
 import msgspec
+from msgspec import Struct
 
 
-class Values(NamedTuple):
+class Values(Struct, frozen=True):
     """What a longhand takes."""
 
     types: frozenset[str]

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import xml.etree.ElementTree as ElementTree
 from collections.abc import Iterator
-from typing import Any, NamedTuple
+from typing import Any
 
 import cssselect2
+from msgspec import Struct
 
 from verse_tray.markup.names import HTML, MATHML, SVG
 from verse_tray.markup.tree import Element, Text, Tree
@@ -19,7 +20,7 @@ NAMESPACES = {
 """What stands before the names of elements."""
 
 
-class SelectorPage(NamedTuple):
+class SelectorPage(Struct, frozen=True):
     """A page made of a tree: a fragment stands in a body."""
 
     root: ElementTree.Element

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Iterator
 from functools import lru_cache
-from typing import Any, NamedTuple
+from typing import Any
 from zlib import crc32
 
 import tinycss2
@@ -93,7 +93,7 @@ def sheet_of(text: str, kind: str, media: str) -> Sheet | None:
     return Sheet(rules, sheet.named, sheet.broken, sheet.layers)
 
 
-class _Place(NamedTuple):
+class _Place(Struct, frozen=True):
     """Where in a sheet the reader is."""
 
     around: tuple[tuple[str, str], ...] = ()
@@ -118,7 +118,7 @@ class _Reader:
                 selectors = fold(tinycss2.serialize([n for n in node.prelude if n.type != "comment"]))
                 nested = bool(place.outer)
                 joined = nest(place.outer, selectors) if nested else _scoped(selectors, place.scope)
-                self._block(node, place._replace(outer=joined), nested)
+                self._block(node, structs.replace(place, outer=joined), nested)
             elif node.type == "at-rule":
                 self._at_rule(node, place)
             elif node.type == "error":
@@ -138,7 +138,7 @@ class _Reader:
             span = Span(start, start + len(node.at_keyword) + 1)
             self.sheet.named.append(NamedRule(f"@{keyword} {prelude}".rstrip(), span))
             return
-        inner = place._replace(around=(*place.around, (keyword, prelude)))
+        inner = structs.replace(place, around=(*place.around, (keyword, prelude)))
         if (
             keyword == "scope"
             and not place.outer
@@ -146,12 +146,12 @@ class _Reader:
             and prelude[-1:] == ")"
             and " to (" not in prelude
         ):
-            inner = inner._replace(scope=prelude[1:-1])
+            inner = structs.replace(inner, scope=prelude[1:-1])
         if keyword == "layer":
             names = (
                 prelude.split(".") if prelude else [f" {crc32(self._text.encode('utf-8', 'replace'))}:{start}"]
             )  # no other layer's name
-            inner = inner._replace(layer=self._layer((*place.layer, *names)))
+            inner = structs.replace(inner, layer=self._layer((*place.layer, *names)))
         if place.outer:
             self._block(node, inner, nested=True)
         else:
@@ -183,7 +183,7 @@ class _Reader:
         if place.depth >= _DEEPEST_RULES or len(place.outer) > _LONGEST_NESTED:
             return
         for each, run in zip(inner, runs[1:], strict=True):
-            self.read([each], place._replace(depth=place.depth + 1))
+            self.read([each], structs.replace(place, depth=place.depth + 1))
             if run:
                 self._add(place, run, span, nested=True)
 

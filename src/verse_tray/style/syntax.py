@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Any, Literal, NamedTuple
+from typing import Any, Literal
 
 import tinycss2
+from msgspec import Struct, structs
 
 from verse_tray.style.colours import parse_colour
 from verse_tray.style.source import readable, too_nested
@@ -32,7 +33,7 @@ TYPES = tuple(
 """The data types that a syntax string can name, without their angle brackets."""
 
 
-class _Component(NamedTuple):
+class _Component(Struct, frozen=True):
     name: str
     """A data type, or a word."""
     is_type: bool
@@ -104,7 +105,7 @@ def _is_one(node: Any, component: _Component) -> bool:
     if not component.is_type:
         return bool(node.type == "ident" and node.lower_value == name)
     if name == "length-percentage":
-        return any(_is_one(node, component._replace(name=each)) for each in ("length", "percentage"))
+        return any(_is_one(node, structs.replace(component, name=each)) for each in ("length", "percentage"))
     if node.type == "function" and node.lower_name in _CALCULATING:
         return name in ("length", "number", "percentage", "integer", "angle", "time")
     return bool(_TESTS[name](node))

@@ -8,9 +8,10 @@ from __future__ import annotations
 import xml.etree.ElementTree as ElementTree
 from collections.abc import Sequence
 from itertools import count
-from typing import Any, NamedTuple
+from typing import Any
 
 import cssselect2
+from msgspec import Struct
 
 from verse_tray.markup.tree import Element, Tree
 from verse_tray.style.cascade import Hit, Index, Matched, hits_of, identity, looks_upward_only
@@ -21,7 +22,7 @@ from verse_tray.style.sheets import Sheet
 _MOST = 20_000  # ways that are known before they are begun anew
 
 
-class _Way(NamedTuple):
+class _Way(Struct, frozen=True):
     """An element by what it is and what is around it."""
 
     number: int

@@ -9,7 +9,7 @@ from itertools import count
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, cast
 
-from msgspec import Struct
+from msgspec import Struct, structs
 
 from verse_tray.checks.find import Found, find
 from verse_tray.editors.load import Editor
@@ -119,4 +119,6 @@ def _site(editor: Editor) -> Site:
     found = Site(editor.name, editor.frame, editor.theme, editor.profile.box is not None)
     if fill is None:
         return found
-    return found._replace(opening=fill.opening, closing=fill.closing, fills=frozenset((*fill.values, *fill.holders)))
+    return structs.replace(
+        found, opening=fill.opening, closing=fill.closing, fills=frozenset((*fill.values, *fill.holders))
+    )

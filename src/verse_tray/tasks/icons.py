@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.editors.chosen import plain_editor
 from verse_tray.editors.load import Editor
@@ -30,7 +31,7 @@ _ALONE = """number => {
 }"""
 
 
-class Drawn(NamedTuple):
+class Drawn(Struct, frozen=True):
     """What was drawn."""
 
     icons: Icons

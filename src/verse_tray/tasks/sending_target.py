@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import os
 from pathlib import Path
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.editors.sending import Sending
@@ -16,7 +17,7 @@ from verse_tray.tasks.files import read_piece
 from verse_tray.trays.load import is_tray, load_tray
 
 
-class Target(NamedTuple):
+class Target(Struct, frozen=True):
     """A site that pieces are sent to."""
 
     name: str
@@ -100,7 +101,7 @@ def _named(path: Path) -> Path:
     return path.with_name(path.name.partition(":")[0]) if path.name else path
 
 
-class Chosen(NamedTuple):
+class Chosen(Struct, frozen=True):
     """A piece that is to be sent or verified."""
 
     piece: Piece

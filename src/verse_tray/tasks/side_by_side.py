@@ -14,7 +14,9 @@ import threading
 from collections.abc import Callable, Sequence
 from contextlib import suppress
 from types import FrameType, TracebackType
-from typing import Generic, NamedTuple, NoReturn, Self, TypeVar
+from typing import Generic, NoReturn, Self, TypeVar
+
+from msgspec import Struct
 
 T = TypeVar("T")
 
@@ -30,7 +32,7 @@ def cores() -> int:
     return len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else os.cpu_count() or 1
 
 
-class _Child(NamedTuple):
+class _Child(Struct, frozen=True):
     process: int
     results: int
     """The end of its pipe that is read."""

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.tree import Element
@@ -91,7 +92,7 @@ def _libraries(
             )
 
 
-class _Library(NamedTuple):
+class _Library(Struct, frozen=True):
     """A script from elsewhere."""
 
     start: int

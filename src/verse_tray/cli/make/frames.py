@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, NamedTuple
+from typing import TYPE_CHECKING, Annotated
 
 import typer
+from msgspec import Struct
 
 from verse_tray.cli.make.shared import CssOption, ForOption, LanguageOption, NameOption, OutOption, StylesOption, Wanted
 
@@ -68,7 +69,7 @@ def make_map(
     _make("map", _Given(address, title, width, height, picture), language, Wanted(styles, for_, css, out), name)
 
 
-class _Given(NamedTuple):
+class _Given(Struct, frozen=True):
     address: str
     title: str
     width: int | None

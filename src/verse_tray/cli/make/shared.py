@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from enum import StrEnum
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, NamedTuple
+from typing import TYPE_CHECKING, Annotated
 
 import typer
+from msgspec import Struct
 
 if TYPE_CHECKING:
     from verse_tray.make.builder import Made
@@ -73,7 +74,7 @@ def chosen_styles(styles: StylesChoice | None, css: Path | None) -> Styles | Non
     return None if styles is None else Styles(styles.value)
 
 
-class Wanted(NamedTuple):
+class Wanted(Struct, frozen=True):
     """Where the look of a piece goes, what it is for, and where it is written."""
 
     styles: StylesChoice | None

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.editors.building import Fill
 from verse_tray.editors.filters import Filter
@@ -56,7 +57,7 @@ _BOUNDS = frozenset("button object applet marquee table td th caption template s
 """Elements in which a paragraph outside is out of reach (HTML standard, 13.2.4.2, "button scope")."""
 
 
-class _Marks(NamedTuple):
+class _Marks(Struct, frozen=True):
     """What the marks look like, and what stands for them."""
 
     fill: Fill

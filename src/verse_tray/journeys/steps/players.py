@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.editors.building import Players
 from verse_tray.editors.filters import Filter
@@ -18,7 +19,7 @@ from verse_tray.model.patterns import lazy
 _ID = lazy(r"[A-Za-z0-9_-]+")
 
 
-class Film(NamedTuple):
+class Film(Struct, frozen=True):
     """An address that was recognised as a film's."""
 
     name: str

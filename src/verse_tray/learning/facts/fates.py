@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from typing import Literal, NamedTuple
+from typing import Literal
+
+from msgspec import Struct
 
 from verse_tray.learning.facts.cells import Cell, Chain, read_cells, words_in
 from verse_tray.learning.probe.probe import cut
@@ -20,7 +22,7 @@ _TABLE_PARTS = frozenset("caption colgroup col thead tbody tfoot tr th td".split
 """Elements that parsing adds and takes away, so that the text decides."""
 
 
-class Fate(NamedTuple):
+class Fate(Struct, frozen=True):
     """What became of one element."""
 
     kind: Kind
@@ -33,7 +35,7 @@ class Fate(NamedTuple):
     """The number of the text that it was sent in."""
 
 
-class Kept(NamedTuple):
+class Kept(Struct, frozen=True):
     """What became of one attribute of an element that is still there."""
 
     sent: str

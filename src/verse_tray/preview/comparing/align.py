@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from difflib import SequenceMatcher
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.journeys.highlights import numbered
 from verse_tray.markup.tree import Element, Text, Tree
@@ -12,7 +13,7 @@ from verse_tray.markup.tree import Element, Text, Tree
 _MOST = 3000  # elements that are held against one another; what comes behind them is taken by its order
 
 
-class Aligned(NamedTuple):
+class Aligned(Struct, frozen=True):
     """Elements of two trees, by number; of what one tree has alone, the outermost."""
 
     pairs: dict[int, int]

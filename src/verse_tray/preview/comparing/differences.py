@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from verse_tray.journeys.highlights import numbered
 from verse_tray.markup.tree import Element, Tree
@@ -15,7 +16,7 @@ _LEAST = 0.75  # pixels
 _LONG = 40  # characters of a text that is told
 
 
-class Difference(NamedTuple):
+class Difference(Struct, frozen=True):
     """One thing that two elements differ in."""
 
     first: int
@@ -30,7 +31,7 @@ class Difference(NamedTuple):
     """Its two values."""
 
 
-class Side(NamedTuple):
+class Side(Struct, frozen=True):
     """One of the two pieces in its page."""
 
     tree: Tree
@@ -136,7 +137,7 @@ def _same_shift(
     return abs((one.x - two.x) - (outer.x - other_outer.x)) < _LEAST
 
 
-class _Gap(NamedTuple):
+class _Gap(Struct, frozen=True):
     what: str
     size: float
 

@@ -10,7 +10,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from io import BytesIO
-from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -40,7 +39,7 @@ class Likeness(Struct, frozen=True):
     """The same for each element that shows something of its own, by its number."""
 
 
-class Sight(NamedTuple):
+class Sight(Struct, frozen=True):
     """A page as it is seen."""
 
     facts: PageFacts
@@ -51,7 +50,7 @@ class Sight(NamedTuple):
     """Keys of the texts of each run, see :func:`verse_tray.journeys.highlights.text_runs`."""
 
 
-class _Unit(NamedTuple):
+class _Unit(Struct, frozen=True):
     """Something that shows something of its own: a run of text, a picture, a ground or a border."""
 
     identity: tuple[str, int]

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import re
 from html import escape
-from typing import Literal, NamedTuple
+from typing import Literal
+
+from msgspec import Struct
 
 from verse_tray.editors.load import PIECE_MARK, Editor
 from verse_tray.editors.page import themed_frame
@@ -39,7 +41,7 @@ _HEAD = (
 _BEFORE_HEAD = lazy(r"(?:\s*<!doctype[^>]*>)?(?:\s*<html[^>]*>)?(?:\s*<head[^>]*>)?", re.I)
 
 
-class Page(NamedTuple):
+class Page(Struct, frozen=True):
     """A page, its frame and the piece kept apart: many pages share one of them."""
 
     frame: str

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from msgspec import Struct
 
 WIDE, NARROW = 1280, 375
 """Widths of the windows that pieces are looked at in if nobody says otherwise, in CSS pixels."""
 
 
-class Window(NamedTuple):
+class Window(Struct, frozen=True):
     """A window with a page in it."""
 
     width: int

@@ -5,7 +5,9 @@ from __future__ import annotations
 import io
 import warnings
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from verse_tray.audit.answers import Fill, Period, Row
 
@@ -22,7 +24,7 @@ _WIDTH = 10.5  # inches
 _NO_DATE = "no date"
 
 
-class Grid(NamedTuple):
+class Grid(Struct, frozen=True):
     """Numbers by editor and column."""
 
     editors: list[str]
