@@ -9,7 +9,6 @@ from functools import cache
 
 from verse_tray.markup.tree import Element
 from verse_tray.style.colours import parse_colour
-from verse_tray.style.declarations import parse_declarations
 from verse_tray.style.expand import Expanded, expand
 
 _BLOCKS = (
@@ -95,18 +94,25 @@ _SUBMITS = frozenset(("button", "submit", "reset"))
 
 
 @cache
-def _by_name() -> dict[str, Expanded]:
-    found: dict[str, dict[str, str]] = {}
+def _by_name() -> dict[str, list[str]]:
+    found: dict[str, list[str]] = {}
     for names, style in _SHEET.items():
-        said = [pair for each in parse_declarations(style) for pair in expand(each.name, each.value)]
         for name in names.split():
-            found.setdefault(name, {}).update(said)
-    return {name: tuple(said.items()) for name, said in found.items()}
+            found.setdefault(name, []).append(style)
+    return found
+
+
+@cache
+def _of_name(name: str) -> Expanded:
+    """Return what is said above of elements of a name; what stands lower wins."""
+    return tuple(dict(pair for style in _by_name().get(name, ()) for pair in _expanded(style)).items())
 
 
 @cache
 def _expanded(style: str) -> Expanded:
-    return tuple(pair for each in parse_declarations(style) for pair in expand(each.name, each.value))
+    """Return the longhands of declarations that are written as above: nothing has to be parsed."""
+    said = (each.split(": ", 1) for each in style.split("; "))
+    return tuple(pair for name, value in said for pair in expand(name, value))
 
 
 def own_style(element: Element, in_list: int = 0) -> Expanded:
@@ -119,7 +125,7 @@ def own_style(element: Element, in_list: int = 0) -> Expanded:
     if element.namespace != "html":
         return ()
     name, attributes = element.name, element.attributes
-    found = _by_name().get(name, ())
+    found = _of_name(name)
     if name in LISTS and in_list:
         return _expanded(_NESTED[min(in_list, 2)]) if name != "ol" else _expanded(_NESTED[0])
     if name == "abbr" and "title" in attributes:

@@ -17,7 +17,7 @@ from verse_tray.style.values import words
 CSS_WIDE = frozenset(("inherit", "initial", "unset", "revert", "revert-layer"))
 """Keywords that every property takes (CSS Cascading and Inheritance Level 5, section 7)."""
 
-_NUMBER = lazy(r"([+-]?)(\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?([a-z%]*)", re.IGNORECASE)
+_NUMBER = lazy(r"([+-]?)(\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?([a-z%]*)", re.IGNORECASE | re.ASCII)
 _ADDRESS = lazy(r"""(?:url|src)\(\s*(?:"[^"]*"|'[^']*'|(?:[^\s"'()\\]|\\.)*)\s*\)?""", re.IGNORECASE | re.DOTALL)
 _LENGTHS = frozenset(
     "px em rem pt pc in cm mm q ex rex ch rch cap rcap ic ric lh rlh vw vh vi vb vmin vmax svw svh lvw lvh dvw dvh svi "
@@ -59,12 +59,13 @@ _MOST_WORDS = {
     "overflow": 2, "gap": 2, "flex": 3, "flex-flow": 2, "border-radius": 8, "columns": 2, "margin-inline": 2,
     "margin-block": 2, "padding-inline": 2, "padding-block": 2, "inset-inline": 2, "inset-block": 2,
 }  # fmt: skip
-_SINGLE = lazy(
-    r"(?:margin|padding|scroll-(?:margin|padding))-.*|border-.*-(?:width|color|style)|(?:.*-)?color|(?:min-|max-)?(?:width|"
-    r"height)|top|right|bottom|left|font-(?:size|weight)|line-height|letter-spacing|word-spacing|float|clear|visibility|"
-    r"opacity|z-index|order|position|flex-(?:grow|shrink|basis|direction|wrap)|(?:row|column)-gap|box-sizing"
+_SINGLE = frozenset(
+    "color width height min-width min-height max-width max-height top right bottom left font-size font-weight "
+    "line-height letter-spacing word-spacing float clear visibility opacity z-index order position flex-grow "
+    "flex-shrink flex-basis flex-direction flex-wrap row-gap column-gap box-sizing".split()
 )
-"""Longhands whose value is one word always."""
+_SINGLE_BEGIN = ("margin-", "padding-", "scroll-margin-", "scroll-padding-")
+_SINGLE_END = ("-width", "-color", "-style")
 _FREE = frozenset(
     "grid grid-area grid-template animation transition mask font-synthesis offset border-spacing mask-position "
     "contain-intrinsic-size".split()
@@ -98,8 +99,18 @@ def is_valid(name: str, value: str) -> bool:
         return True
     allowed = values_of(name)
     if allowed is not None:
-        return _is_valid_longhand(allowed, found, single=bool(_SINGLE.fullmatch(name)))
+        return _is_valid_longhand(allowed, found, single=_is_single(name))
     return _is_valid_shorthand(name, found)
+
+
+def _is_single(name: str) -> bool:
+    """Tell whether the value of a longhand is one word always."""
+    return (
+        name in _SINGLE
+        or name.startswith(_SINGLE_BEGIN)
+        or name.endswith("-color")
+        or (name.startswith("border-") and name.endswith(_SINGLE_END))
+    )
 
 
 def _is_valid_longhand(allowed: Values, found: list[str], *, single: bool) -> bool:

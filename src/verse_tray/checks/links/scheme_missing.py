@@ -25,6 +25,8 @@ RULE = Rule(
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each address that begins like a host, is a mail address, or has half a scheme."""
     for element, name, value in addresses(subject):
+        if _is_whole(value):
+            continue
         at = len(value) - len(value.lstrip())
         span = subject.value_span(element, name, Span(at, len(value)))
         found = subject.attribute(element, name)
@@ -49,6 +51,14 @@ def check(subject: Subject) -> Iterator[Mistake]:
             message = f"“{match[1]}:” is no scheme that browsers know, so a click does nothing. Write {meant}:."
             right = () if start is None else (Splice(Span(start, start + len(match[1])), meant),)
             yield Mistake(span, message, mend=right)
+
+
+def _is_whole(value: str) -> bool:
+    """Tell whether an address begins as most do, with all that belongs there."""
+    for scheme in ("https://", "http://"):
+        if value.startswith(scheme):
+            return not value.startswith(("/", "http"), len(scheme))
+    return value.startswith(("#", "/", "mailto:", "tel:"))
 
 
 def _put(at: int | None, text: str) -> tuple[Splice, ...]:

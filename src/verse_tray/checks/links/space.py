@@ -37,9 +37,11 @@ def check(subject: Subject) -> Iterator[Mistake]:
             yield cut
             continue
         spaces = list(_INNER.finditer(value)) if " " in value and value.lstrip()[:1] != "#" else []
+        if not spaces:
+            continue
         host = _HOST.match(value)
         named = host[1].strip() if host is not None else _bare_host(value)
-        if named and spaces and spaces[0].start() < value.index(named) + len(named):
+        if named and spaces[0].start() < value.index(named) + len(named):
             at = Span(*spaces[0].span())
             yield Mistake(
                 subject.value_span(element, name, at),
@@ -48,7 +50,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
                 Severity.ERROR,
             )
             continue
-        if not spaces or scheme_of(value) in ("javascript", "data") or "{{" in value or "{%" in value or "<%" in value:
+        if scheme_of(value) in ("javascript", "data") or "{{" in value or "{%" in value or "<%" in value:
             continue
         places = [subject.value_span(element, name, Span(*match.span())) for match in spaces]
         mend = [Splice(place, "%20" * (place.end - place.start)) for place in places if place is not None]
