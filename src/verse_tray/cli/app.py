@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import errno
-import gc
 import os
 import sys
 from importlib import import_module
@@ -117,10 +116,7 @@ def main() -> None:
 
         Watch.on = True
     run_begins()
-    try:
-        sys.exit(_run())
-    finally:
-        gc.freeze()  # what is left goes with the process; looking through it first takes longer than a check
+    sys.exit(_run())
 
 
 def _run() -> ExitCode | int:
