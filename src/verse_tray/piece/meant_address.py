@@ -12,7 +12,7 @@ from verse_tray.model.errors import InputError
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import nearest
 
-HOST = re.compile(  # of names that end like a country's, or a language's, only those of two parts and more in front
+HOST = lazy(  # of names that end like a country's, or a language's, only those of two parts and more in front
     r"\s*((?:www\.[a-z0-9-]+(?:\.[a-z0-9-]+)+|(?:[a-z0-9-]+\.){1,4}(?:com|org|net|edu|gov|example)"
     r"|(?:[a-z0-9-]+\.){2,4}(?:eu|uk|ca|au|de|fr|info))(?::\d+)?(?=[/?#]|\s*$))",
     re.IGNORECASE,
