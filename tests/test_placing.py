@@ -18,7 +18,6 @@ import msgspec
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from msgspec import structs
 
 from support.program import run as start
 from verse_tray.markup.parse import parse_document
@@ -109,7 +108,7 @@ def test_positions_are_those_among_what_stands_there() -> None:
     for position, order in (("2", "About us.*aa.*bb.*Next walk"), ("", "Archive.*aa.*bb"), ("1", "aa.*bb.*About us"),
                             ("before next walk", "About us.*aa.*bb.*Next walk")):  # fmt: skip
         first = Wanted(Piece(Source(pieces["a"], "a.html")), where_of("field-blog:post", "sidebar"), position)
-        second = structs.replace(first, piece=Piece(Source(pieces["b"], "b.html")), position="after a.html")
+        second = first._replace(piece=Piece(Source(pieces["b"], "b.html")), position="after a.html")
         assert re.search(order, place(first.where.site, [first, second]).page("post"), re.DOTALL), position
     for wrong, said in (
         ("9", "1 to 4 are there"),

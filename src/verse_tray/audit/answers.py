@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from msgspec import Struct
-
 from verse_tray.audit.mends import mend_of
 from verse_tray.audit.store import Store
 from verse_tray.audit.where import EVERYTHING, Where
@@ -18,7 +16,7 @@ WORST = ("set-aside", "broken", "damaged", "rewritten", "intact")
 _RANK = f"CASE results.verdict {' '.join(f'WHEN {each!r} THEN {rank}' for rank, each in enumerate(WORST))} END"
 
 
-class Verdicts(Struct, frozen=True):
+class Verdicts(NamedTuple):
     """How many pieces an editor keeps, rewrites, damages, breaks; and how many were set aside."""
 
     editor: str

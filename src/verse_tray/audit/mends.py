@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from msgspec import Struct
+from typing import NamedTuple
 
 
-class Mend(Struct, frozen=True):
+class Mend(NamedTuple):
     """What can be done about a rule."""
 
     sentence: str

@@ -9,8 +9,6 @@ from pathlib import Path
 from typing import NamedTuple
 from urllib.parse import quote
 
-from msgspec import Struct
-
 from verse_tray.audit.judged import Judged
 from verse_tray.audit.post import Post
 from verse_tray.model.errors import InputError
@@ -45,7 +43,7 @@ CREATE INDEX IF NOT EXISTS causes_by_rule ON causes (rule, editor);
 """
 
 
-class SourceRow(Struct, frozen=True):
+class SourceRow(NamedTuple):
     """A source, and how it was read."""
 
     name: str

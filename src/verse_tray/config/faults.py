@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING, Any
-
-from msgspec import Struct
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from verse_tray.config.toml_text import locate
 from verse_tray.model.errors import ProfileFault
@@ -29,7 +27,7 @@ _TYPES: tuple[tuple[type, str], ...] = (
 _Steps = tuple[str | int, ...]
 
 
-class _Fault(Struct, frozen=True):
+class _Fault(NamedTuple):
     steps: _Steps
     message: str
     rank: int

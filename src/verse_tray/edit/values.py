@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from enum import StrEnum
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -34,7 +35,7 @@ class ValueKind(StrEnum):
     PICTURE = "picture"
 
 
-class Place(Struct, frozen=True):
+class Place(NamedTuple):
     """One place of a value."""
 
     span: Span

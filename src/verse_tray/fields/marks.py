@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import re
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.fields.places import places_of
 from verse_tray.model.errors import InputError
@@ -14,7 +13,7 @@ from verse_tray.piece.contexts import Context, Quoted
 _NAME = r"[ \t]*([^\s{}<>\"'=&%\[\]|][^{}<>\"'=&%\[\]|\n]{0,80}?)[ \t]*"
 
 
-class Mark(Struct, frozen=True):
+class Mark(NamedTuple):
     """One mark."""
 
     span: Span

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from msgspec import Struct, structs
+from msgspec import Struct
 
 from verse_tray.editors.load import Editor
 from verse_tray.fitting.given_up import given_up
@@ -105,7 +105,7 @@ def fit(
                 pastes = in_pastes(trips, lifted, judge, after.text)
         lost = given_up(lifted.draft(written), lifted.draft(found.whole))
         if pastes is None:
-            after = structs.replace(after, journey=trips.draft(after.text).trip)
+            after = after._replace(journey=trips.draft(after.text).trip)
         return Fitted(_as_written(trips, judge, written), after, found.used, lost, pastes=pastes)
 
 
@@ -113,7 +113,7 @@ def _as_written(trips: Trips, judge: Judge, text: str) -> Judged:
     """Return what readers get of the author's text within the limits."""
     if over(trips.draft(text).trip) is not None:
         return Judge(trips, text).judge(text)
-    return structs.replace(judge.judge(text), journey=trips.draft(text).trip)
+    return judge.judge(text)._replace(journey=trips.draft(text).trip)
 
 
 def fit_together(

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import NamedTuple
 
-from msgspec import Struct
 
-
-class Icon(Struct, frozen=True):
+class Icon(NamedTuple):
     """A picture of a drawing."""
 
     address: str

@@ -6,8 +6,7 @@ import re
 from collections import Counter
 from collections.abc import Iterable
 from functools import cached_property
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.editors.lists import is_event_handler
 from verse_tray.fitting.kept import Kept
@@ -37,7 +36,7 @@ _LINK = 0.02
 """How much of the likeness links to all that is gone are worth: it can be reached, though not seen."""
 
 
-class Judged(Struct, frozen=True):
+class Judged(NamedTuple):
     """What readers get of a text."""
 
     text: str

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.fitting.judge import Judge, Judged
 from verse_tray.fitting.kept import Kept
@@ -14,7 +13,7 @@ from verse_tray.fitting.trips import Trips
 _WORSE = 3.0  # how often it counts once more that an editor's readers get less than they would as written
 
 
-class Together(Struct, frozen=True):
+class Together(NamedTuple):
     """What readers of each editor get of a text."""
 
     text: str

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from msgspec import Struct
-
 from verse_tray.fitting.draft import Draft
 from verse_tray.fitting.judge import Judge
 from verse_tray.fitting.size import over
@@ -37,7 +35,7 @@ class TooLarge(NamedTuple):
     """How many a paste can hold."""
 
 
-class Pastes(Struct, frozen=True):
+class Pastes(NamedTuple):
     """A piece in pastes."""
 
     texts: tuple[str, ...]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Container, Iterator, Sequence
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -30,7 +31,7 @@ class Used(Struct, frozen=True):
     """By how many signs it made the text longer."""
 
 
-class Searched(Struct, frozen=True):
+class Searched(NamedTuple):
     """What a search came to."""
 
     best: Together
@@ -91,7 +92,7 @@ def _cleaned(judges: Judges, best: Together) -> Together:
     return best
 
 
-class _Round(Struct, frozen=True):
+class _Round(NamedTuple):
     """What one search came to, where it came to something."""
 
     best: Together
@@ -142,7 +143,7 @@ def _searched(judges: Judges, text: str, strategies: Sequence[Strategy]) -> _Rou
     return _Round(best, active, [each for each in tried if each not in active], used)
 
 
-class _Trial(Struct, frozen=True):
+class _Trial(NamedTuple):
     """What comes of a text without some of the strategies."""
 
     left: Sequence[Strategy]

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.fitting.draft import Draft
 from verse_tray.markup.names import BLOCKS, TEXT_LEVEL
@@ -22,7 +21,7 @@ _IN_LINE = TEXT_LEVEL | frozenset("br img wbr".split())
 """Elements that stand within a line: a stretch of them and of text stays whole."""
 
 
-class Unit(Struct, frozen=True):
+class Unit(NamedTuple):
     """What stays together."""
 
     around: tuple[Element, ...]
@@ -33,7 +32,7 @@ class Unit(Struct, frozen=True):
     """What it is made of."""
 
 
-class Split(Struct, frozen=True):
+class Split(NamedTuple):
     """A text in pastes."""
 
     pastes: tuple[str, ...]

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.fitting.draft import Draft
 from verse_tray.fitting.strategies import (
@@ -42,7 +41,7 @@ from verse_tray.fitting.strategies import (
 from verse_tray.markup.splice import Splice
 
 
-class Strategy(Struct, frozen=True):
+class Strategy(NamedTuple):
     """One way of rewriting a piece."""
 
     name: str

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Literal
-
-from msgspec import Struct, structs
+from typing import Literal, NamedTuple
 
 from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.survival.structure import are_equivalent
@@ -23,7 +21,7 @@ look is lost; nobody wrote it; it was no text."""
 _SILENT = frozenset(("script", "style", "template", "link", "meta", "title", "base", "noscript", "head"))
 
 
-class Highlight(Struct, frozen=True):
+class Highlight(NamedTuple):
     """Something to mark in a view."""
 
     key: int
@@ -64,7 +62,7 @@ def written_highlights(journey: Journey) -> tuple[Highlight, ...]:
         elif type(node) is Element and node.name not in _SILENT:
             mark = _of_element(node, before, after, said)
             if mark is not None and mark.kind == "gone" and _leaves_something(node, after, there):
-                mark = structs.replace(mark, kind="changed")
+                mark = mark._replace(kind="changed")
             if mark is not None:
                 found.append(mark)
             if node.name not in INVISIBLE and not (mark is not None and mark.kind == "gone"):

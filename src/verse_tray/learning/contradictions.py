@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.learning.learned import Returned
 from verse_tray.learning.probe.probe import cut
 
 
-class Contradiction(Struct, frozen=True):
+class Contradiction(NamedTuple):
     """Two answers to one question."""
 
     stage: str

@@ -5,9 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 from copy import deepcopy
-from typing import Any
-
-from msgspec import Struct
+from typing import Any, NamedTuple
 
 from verse_tray.editors.profile import Paste
 from verse_tray.learning.held import Draft, tags_in
@@ -33,7 +31,7 @@ EMPTIES = tuple("p div span b i em strong u a li ul td h2 h3 small section block
 """Elements that may go when they hold nothing."""
 
 
-class Move(Struct, frozen=True):
+class Move(NamedTuple):
     """One change of a draft."""
 
     told: str

@@ -6,6 +6,7 @@ import hashlib
 import re
 from collections.abc import Iterator
 from itertools import groupby
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -25,7 +26,7 @@ _NO_TEXT = lazy("[\0\ud800-\udfff]")
 __all__ = ["Builder", "Child", "Made", "Part", "Styles", "Terms", "link_target"]
 
 
-class Part(Struct, frozen=True):
+class Part(NamedTuple):
     """One element of a piece that was made."""
 
     name: str

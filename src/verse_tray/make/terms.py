@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from enum import StrEnum
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from msgspec import Struct
 
@@ -20,7 +20,7 @@ class Styles(StrEnum):
 Kind = Literal["tag", "attribute", "property", "rule", "script", "sign"]
 
 
-class Loss(Struct, frozen=True):
+class Loss(NamedTuple):
     """Something of a piece that does not survive."""
 
     kind: Kind

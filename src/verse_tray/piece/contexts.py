@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from enum import StrEnum
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.markup.serialise import escape_for_quote, escape_text
 
@@ -51,7 +50,7 @@ class Context(StrEnum):
     NOWHERE = "a place for no value"
 
 
-class Quoted(Struct, frozen=True):
+class Quoted(NamedTuple):
     """A context, and whether it lies within an attribute's value."""
 
     context: Context

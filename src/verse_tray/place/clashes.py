@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import re
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.edit.apart.own import own_names
 from verse_tray.markup.parse import parse_document
@@ -13,7 +12,7 @@ from verse_tray.piece.subject import Subject
 from verse_tray.script.reading import read_script
 
 
-class _Own(Struct, frozen=True):
+class _Own(NamedTuple):
     """The names of a piece."""
 
     ids: frozenset[str]

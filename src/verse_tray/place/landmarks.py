@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.markup.names import fold_name
 from verse_tray.model.decoding import Source
@@ -22,7 +21,7 @@ class NoLandmarkError(InputError):
     """A landmark that a template does not have at all."""
 
 
-class Landmark(Struct, frozen=True):
+class Landmark(NamedTuple):
     """A place of a template that an author has named."""
 
     span: Span

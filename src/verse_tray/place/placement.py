@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 from pathlib import PurePath
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from msgspec import Struct, structs
 
@@ -28,7 +28,7 @@ if TYPE_CHECKING:
     from verse_tray.fitting.table import Strategy
 
 
-class Wanted(Struct, frozen=True):
+class Wanted(NamedTuple):
     """A piece, and where it is to stand."""
 
     piece: Piece

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from typing import Literal
-
-from msgspec import Struct
+from typing import Literal, NamedTuple
 
 from verse_tray.markup.names import fold_name
 from verse_tray.markup.references import decode
@@ -32,7 +30,7 @@ _IS_XML = lazy(r"\s*<\?xml\b|<html\b[^>]*\sxmlns:|<[A-Za-z][\w-]*:[A-Za-z]", re.
 _FRONT = 60_000  # signs of a template that tell how it is written
 
 
-class Tag(Struct, frozen=True):
+class Tag(NamedTuple):
     """A tag, or a comment."""
 
     kind: Literal["start", "end", "comment"]

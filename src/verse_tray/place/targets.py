@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from msgspec import Struct, structs
 
@@ -34,7 +34,7 @@ class Target(Struct, frozen=True):
         return f"{self.kind} {':'.join(each for each in (self.page, self.region, self.name) if each)}"
 
 
-class Told(Struct, frozen=True):
+class Told(NamedTuple):
     """What an author is told of a target."""
 
     title: str

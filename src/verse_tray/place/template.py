@@ -5,8 +5,6 @@ from __future__ import annotations
 import re
 from typing import Literal, NamedTuple
 
-from msgspec import Struct
-
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError
 from verse_tray.model.spans import Span
@@ -30,7 +28,7 @@ class Change(NamedTuple):
     """What stands there now."""
 
 
-class Inserted(Struct, frozen=True):
+class Inserted(NamedTuple):
     """A template with a piece in it."""
 
     text: str

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from msgspec import Struct, structs
+from typing import NamedTuple
+
+from msgspec import structs
 
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.journey import Journey, journey
@@ -13,7 +15,7 @@ from verse_tray.place.targets import Target
 from verse_tray.sites.load import Where
 
 
-class PlacedView(Struct, frozen=True):
+class PlacedView(NamedTuple):
     """A piece in its place."""
 
     whole: Journey

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.fitting.judge import Judge
 from verse_tray.fitting.trips import Trips
@@ -26,7 +25,7 @@ _DOING = 0.5
 """What it counts, beside how much alike a page looks, that it does what it did."""
 
 
-class Part(Struct, frozen=True):
+class Part(NamedTuple):
     """Something that is pasted, before it is known where among others it comes."""
 
     text: str
@@ -34,7 +33,7 @@ class Part(Struct, frozen=True):
     target: Target
 
 
-class Way(Struct, frozen=True):
+class Way(NamedTuple):
     """A way in which a piece can go into a region."""
 
     name: str
@@ -51,7 +50,7 @@ class Way(Struct, frozen=True):
         return self.name == "all in a holder"
 
 
-class Outcome(Struct, frozen=True):
+class Outcome(NamedTuple):
     """What comes of a way."""
 
     way: Way

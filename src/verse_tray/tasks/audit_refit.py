@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, wait
 from pathlib import Path
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -22,7 +23,7 @@ from verse_tray.tasks.side_by_side import cores
 _AHEAD = 3  # pieces for each worker that wait
 
 
-class Wanted(Struct, frozen=True):
+class Wanted(NamedTuple):
     """A piece that is to be rewritten for an editor."""
 
     source: str

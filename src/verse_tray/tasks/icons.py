@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.editors.chosen import plain_editor
 from verse_tray.editors.load import Editor
@@ -31,7 +30,7 @@ _ALONE = """number => {
 }"""
 
 
-class Drawn(Struct, frozen=True):
+class Drawn(NamedTuple):
     """What was drawn."""
 
     icons: Icons

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from concurrent.futures import Executor, ThreadPoolExecutor
 from functools import cached_property, partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from msgspec import Struct
 
@@ -272,7 +272,7 @@ class Preview:
         return sheet(self.journeys, self.pictures(stored=True), self.shown, rendered=rendered, acted=acted)
 
 
-class _View(Struct, frozen=True):
+class _View(NamedTuple):
     html: str
     width: int
 

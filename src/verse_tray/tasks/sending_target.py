@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import os
 from pathlib import Path
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.editors.sending import Sending
@@ -17,7 +16,7 @@ from verse_tray.tasks.files import read_piece
 from verse_tray.trays.load import is_tray, load_tray
 
 
-class Target(Struct, frozen=True):
+class Target(NamedTuple):
     """A site that pieces are sent to."""
 
     name: str
@@ -101,7 +100,7 @@ def _named(path: Path) -> Path:
     return path.with_name(path.name.partition(":")[0]) if path.name else path
 
 
-class Chosen(Struct, frozen=True):
+class Chosen(NamedTuple):
     """A piece that is to be sent or verified."""
 
     piece: Piece

@@ -7,6 +7,7 @@ but that memory.
 from __future__ import annotations
 
 from pathlib import Path
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -95,7 +96,7 @@ class State(Struct):
         return {(each.site, each.target, each.pieces): each for each in self.pasted}
 
 
-class Standing(Struct, frozen=True):
+class Standing(NamedTuple):
     """A paste, and what stands in its place."""
 
     site: str

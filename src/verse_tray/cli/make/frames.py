@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, NamedTuple
 
 import typer
-from msgspec import Struct
 
 from verse_tray.cli.make.shared import CssOption, ForOption, LanguageOption, NameOption, OutOption, StylesOption, Wanted
 
@@ -69,7 +68,7 @@ def make_map(
     _make("map", _Given(address, title, width, height, picture), language, Wanted(styles, for_, css, out), name)
 
 
-class _Given(Struct, frozen=True):
+class _Given(NamedTuple):
     address: str
     title: str
     width: int | None

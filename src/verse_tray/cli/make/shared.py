@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from enum import StrEnum
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, NamedTuple
 
 import typer
-from msgspec import Struct
 
 if TYPE_CHECKING:
     from verse_tray.make.builder import Made
@@ -74,7 +73,7 @@ def chosen_styles(styles: StylesChoice | None, css: Path | None) -> Styles | Non
     return None if styles is None else Styles(styles.value)
 
 
-class Wanted(Struct, frozen=True):
+class Wanted(NamedTuple):
     """Where the look of a piece goes, what it is for, and where it is written."""
 
     styles: StylesChoice | None

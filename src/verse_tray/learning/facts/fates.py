@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from typing import Literal
-
-from msgspec import Struct
+from typing import Literal, NamedTuple
 
 from verse_tray.learning.facts.cells import Cell, Chain, read_cells, words_in
 from verse_tray.learning.probe.probe import cut
@@ -22,7 +20,7 @@ _TABLE_PARTS = frozenset("caption colgroup col thead tbody tfoot tr th td".split
 """Elements that parsing adds and takes away, so that the text decides."""
 
 
-class Fate(Struct, frozen=True):
+class Fate(NamedTuple):
     """What became of one element."""
 
     kind: Kind
@@ -35,7 +33,7 @@ class Fate(Struct, frozen=True):
     """The number of the text that it was sent in."""
 
 
-class Kept(Struct, frozen=True):
+class Kept(NamedTuple):
     """What became of one attribute of an element that is still there."""
 
     sent: str

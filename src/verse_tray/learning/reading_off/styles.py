@@ -5,9 +5,7 @@ from __future__ import annotations
 import re
 from collections import defaultdict
 from collections.abc import Iterable
-from typing import Any
-
-from msgspec import Struct
+from typing import Any, NamedTuple
 
 from verse_tray.journeys.steps.styles import is_one_of
 from verse_tray.learning.facts.fates import Facts
@@ -19,7 +17,7 @@ _OBSCURE = ("orphans", "word-break", "pointer-events", "quotes", "tab-size", "or
 """Properties that hardly any list of kept ones names."""
 
 
-class _Row(Struct, frozen=True):
+class _Row(NamedTuple):
     sent: dict[str, str]
     got: dict[str, str] | None
     """None where the whole attribute is gone."""

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from difflib import SequenceMatcher
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.journeys.highlights import numbered
 from verse_tray.markup.tree import Element, Text, Tree
@@ -13,7 +12,7 @@ from verse_tray.markup.tree import Element, Text, Tree
 _MOST = 3000  # elements that are held against one another; what comes behind them is taken by its order
 
 
-class Aligned(Struct, frozen=True):
+class Aligned(NamedTuple):
     """Elements of two trees, by number; of what one tree has alone, the outermost."""
 
     pairs: dict[int, int]

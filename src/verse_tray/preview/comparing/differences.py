@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-
-from msgspec import Struct
+from typing import NamedTuple
 
 from verse_tray.journeys.highlights import numbered
 from verse_tray.markup.tree import Element, Tree
@@ -16,7 +15,7 @@ _LEAST = 0.75  # pixels
 _LONG = 40  # characters of a text that is told
 
 
-class Difference(Struct, frozen=True):
+class Difference(NamedTuple):
     """One thing that two elements differ in."""
 
     first: int
@@ -31,7 +30,7 @@ class Difference(Struct, frozen=True):
     """Its two values."""
 
 
-class Side(Struct, frozen=True):
+class Side(NamedTuple):
     """One of the two pieces in its page."""
 
     tree: Tree
@@ -137,7 +136,7 @@ def _same_shift(
     return abs((one.x - two.x) - (outer.x - other_outer.x)) < _LEAST
 
 
-class _Gap(Struct, frozen=True):
+class _Gap(NamedTuple):
     what: str
     size: float
 

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from io import BytesIO
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -39,7 +40,7 @@ class Likeness(Struct, frozen=True):
     """The same for each element that shows something of its own, by its number."""
 
 
-class Sight(Struct, frozen=True):
+class Sight(NamedTuple):
     """A page as it is seen."""
 
     facts: PageFacts
@@ -50,7 +51,7 @@ class Sight(Struct, frozen=True):
     """Keys of the texts of each run, see :func:`verse_tray.journeys.highlights.text_runs`."""
 
 
-class _Unit(Struct, frozen=True):
+class _Unit(NamedTuple):
     """Something that shows something of its own: a run of text, a picture, a ground or a border."""
 
     identity: tuple[str, int]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import Executor, Future, ThreadPoolExecutor
 
-from msgspec import Struct, structs
+from msgspec import Struct
 
 from verse_tray.journeys.highlights import text_runs
 from verse_tray.journeys.journey import Journey
@@ -120,7 +120,7 @@ def _before(
     shown, runs = OpenPage(session, written), text_runs(journey.piece.parsed.tree)
     for window, sight in after.items():
         if same:
-            yield window, structs.replace(sight, runs=runs)
+            yield window, sight._replace(runs=runs)
         else:
             facts = shown.look(window.width)
             yield window, Sight(facts, shown.pixels(), runs)

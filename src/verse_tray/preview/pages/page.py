@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import re
 from html import escape
-from typing import Literal
-
-from msgspec import Struct
+from typing import Literal, NamedTuple
 
 from verse_tray.editors.load import PIECE_MARK, Editor
 from verse_tray.editors.page import themed_frame
@@ -41,7 +39,7 @@ _HEAD = (
 _BEFORE_HEAD = lazy(r"(?:\s*<!doctype[^>]*>)?(?:\s*<html[^>]*>)?(?:\s*<head[^>]*>)?", re.I)
 
 
-class Page(Struct, frozen=True):
+class Page(NamedTuple):
     """A page, its frame and the piece kept apart: many pages share one of them."""
 
     frame: str

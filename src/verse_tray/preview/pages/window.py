@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from msgspec import Struct
+from typing import NamedTuple
 
 WIDE, NARROW = 1280, 375
 """Widths of the windows that pieces are looked at in if nobody says otherwise, in CSS pixels."""
 
 
-class Window(Struct, frozen=True):
+class Window(NamedTuple):
     """A window with a page in it."""
 
     width: int

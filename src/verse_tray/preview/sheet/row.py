@@ -5,10 +5,10 @@ from __future__ import annotations
 import difflib
 from collections.abc import Iterator
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from markupsafe import Markup
-from msgspec import Raw, Struct, json, structs
+from msgspec import Raw, json, structs
 
 from verse_tray.fitting.judge import of_hundred
 from verse_tray.journeys.highlights import published_highlights, written_highlights
@@ -125,7 +125,7 @@ def row(
     )
 
 
-class _Figure(Struct, frozen=True):
+class _Figure(NamedTuple):
     """One view of a side."""
 
     width: int
@@ -134,7 +134,7 @@ class _Figure(Struct, frozen=True):
     caption: str
 
 
-class _Side(Struct, frozen=True):
+class _Side(NamedTuple):
     """One side of a row, with one theme."""
 
     side: Side

@@ -8,7 +8,7 @@ import secrets
 from collections.abc import Mapping, Sequence
 from io import BytesIO
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from markupsafe import Markup
 from msgspec import Struct
@@ -29,7 +29,7 @@ if TYPE_CHECKING:
 _HERE = Path(__file__).parent
 
 
-class Besides(Struct, frozen=True):
+class Besides(NamedTuple):
     """A piece that something was done to before it was pasted."""
 
     journey: Journey

@@ -5,9 +5,7 @@ from __future__ import annotations
 import io
 import warnings
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
-
-from msgspec import Struct
+from typing import TYPE_CHECKING, NamedTuple
 
 from verse_tray.audit.answers import Fill, Period, Row
 
@@ -24,7 +22,7 @@ _WIDTH = 10.5  # inches
 _NO_DATE = "no date"
 
 
-class Grid(Struct, frozen=True):
+class Grid(NamedTuple):
     """Numbers by editor and column."""
 
     editors: list[str]
