@@ -59,9 +59,9 @@ def saving(site: Practice) -> None:
         body = json.dumps({"type": ["h-entry"], "properties": post}).encode()
         assert site.ask("/micropub", "POST", body, headers)[0] == 201
     took = time.perf_counter() - begun
-    status = Path(f"/proc/{site.process.pid}/status").read_text()
+    status = Path(f"/proc/{site.pid}/status").read_text()
     most = next(int(line.split()[1]) for line in status.splitlines() if line.startswith("VmHWM"))
-    print(f"200 saves of 5 KB: {took:.1f} s, at most {most / 1024:.0f} MB")
+    print(f"200 saves of 5 KB: {took:.1f} s, at most {most / 1024:.0f} MB, with every command loaded")
 
 
 def uploading(site: Practice, folder: Path) -> None:

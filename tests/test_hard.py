@@ -13,14 +13,17 @@ import sys
 import termios
 import time
 import tomllib
+from collections.abc import Callable
 from contextlib import suppress
+from functools import cache
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 
 import pytest
 from PIL import Image
 
-from support.program import PROGRAM, run
+from support.program import PROGRAM, Running, run
 from verse_tray.media import picture_size
 from verse_tray.media.picture_size import Measured, Unreadable, measure
 
@@ -79,10 +82,27 @@ def test_hard_use_gets_one_clear_answer(folder: Path, case: dict[str, Any]) -> N
 
 @pytest.mark.parametrize("command", CASES["signs"]["commands"])
 def test_no_sign_of_a_piece_steers_a_terminal(folder: Path, command: str) -> None:
-    words = [str(Path(sys.executable).with_name("verse-tray")), *command.split()]
-    done = subprocess.run(words, cwd=folder, capture_output=True, timeout=60)
+    done = run(*command.split(), cwd=folder)
     for shown in (done.stdout, done.stderr):
-        assert not re.search("[\x00-\x08\x0b-\x1f\x7f-\x9f]", shown.decode("utf-8"))
+        assert not re.search("[\x00-\x08\x0b-\x1f\x7f-\x9f]", shown)
+
+
+@cache
+def usually(command: str) -> subprocess.CompletedProcess[str]:
+    """Return what a command does without a terminal."""
+    with TemporaryDirectory() as folder:
+        Path(folder, "piece.html").write_text(PIECE, "utf-8")
+        return run(*command.split(), cwd=Path(folder))
+
+
+def in_terminal(command: list[str], folder: Path, terminal: int, odd: dict[str, str]) -> Callable[[], int | None]:
+    """Run the program in a terminal, and return what asks for its exit code; None before it has ended."""
+    if not any(name.startswith(("PYTHON", "LANG", "LC_")) for name in odd):
+        return Running(*command, cwd=folder, terminal=os.ttyname(terminal), environment=odd).poll
+    environment = {**os.environ, **odd}  # its interpreter reads it
+    return subprocess.Popen(
+        [*PROGRAM, *command], cwd=folder, stdin=terminal, stdout=terminal, stderr=terminal, env=environment
+    ).poll
 
 
 @pytest.mark.parametrize("case", CASES["terminals"]["runs"])
@@ -91,17 +111,16 @@ def test_any_terminal_gets_the_whole_answer(folder: Path, case: str) -> None:
     terminal, program = pty.openpty()
     lines, columns = map(int, size.split("x"))
     termios.tcsetwinsize(program, (lines, columns))
-    run_it = [*PROGRAM, *command.split()]
-    odd = {**os.environ, "TERM": "xterm", **dict(each.split("=", 1) for each in environment.split())}
-    with subprocess.Popen(run_it, cwd=folder, stdin=program, stdout=program, stderr=program, env=odd) as running:
-        os.close(program)
-        shown = b""
-        with suppress(OSError):  # all of it has been read
+    odd = {"TERM": "xterm", **dict(each.split("=", 1) for each in environment.split())}
+    ended, shown = in_terminal(command.split(), folder, program, odd), b""
+    os.close(program)
+    while (code := ended()) is None:
+        with suppress(OSError):  # nobody has it open, not yet or no more
             while part := os.read(terminal, 1 << 16):
                 shown += part
-        os.close(terminal)
-        code = running.wait(60)
-    usual = run(*command.split(), cwd=folder)
+        time.sleep(0.01)
+    os.close(terminal)
+    usual = usually(command)
     text, words = shown.decode("utf-8", "replace"), set(re.findall(r"[a-z]{5,}", usual.stdout + usual.stderr))
     words -= set(re.findall("[a-z]+", PIECE))  # the piece itself is cut around what is shown of it
     assert (code, usual.stdout != "", len(words) > 3) == (usual.returncode, True, True), text

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import http.client
-import os
 import re
-import signal
 import subprocess
 import sys
 from collections.abc import Iterator
@@ -15,6 +13,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, sync_playwright
 
+from support.program import Running
 from verse_tray.preview.browser.find import find_browser
 from verse_tray.preview.live.application import MOST_STREAMS
 from verse_tray.preview.live.board import Board
@@ -28,9 +27,8 @@ class Live:
     """A running ``verse-tray live``."""
 
     def __init__(self, folder: Path, *arguments: str) -> None:
-        self.process = subprocess.Popen([PROGRAM, "live", *arguments], cwd=folder, stderr=subprocess.PIPE, text=True)
-        assert self.process.stderr
-        self.told = self.process.stderr.readline()
+        self._running = Running("live", *arguments, cwd=folder)
+        self.told = self._running.told(lines=1)
         found = re.search(r"http://127\.0\.0\.1:(\d+)/", self.told)
         assert found, self.told
         self.port = int(found[1])
@@ -44,9 +42,9 @@ class Live:
         return answer.status, body
 
     def stop(self) -> tuple[int, str]:
-        os.kill(self.process.pid, signal.SIGINT)
-        _, told = self.process.communicate(timeout=10)
-        return self.process.returncode, told
+        self._running.interrupt()
+        ended = self._running.ended(10)
+        return ended.returncode, ended.stderr.removeprefix(self.told)
 
 
 @pytest.fixture

@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import http.client
-import os
 import re
-import signal
-import subprocess
 import threading
 from collections.abc import Callable
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 
-from support.program import PROGRAM
+from support.program import Running
 
 
 class Practice:
@@ -20,10 +17,9 @@ class Practice:
 
     def __init__(self, folder: Path, *options: str) -> None:
         self.folder = folder
-        command = [*PROGRAM, "practise", "--into", str(folder), *options]
-        self.process = subprocess.Popen(command, cwd=folder.parent, stderr=subprocess.PIPE, text=True)
-        assert self.process.stderr
-        self.told = self.process.stderr.readline() + self.process.stderr.readline()
+        self._running = Running("practise", "--into", str(folder), *options, cwd=folder.parent)
+        self.pid = self._running.pid
+        self.told = self._running.told(lines=2)
         found = re.search(r"http://127\.0\.0\.1:(\d+)/", self.told)
         assert found, self.told
         self.port = int(found[1])
@@ -42,9 +38,8 @@ class Practice:
         return found
 
     def stop(self) -> None:
-        if self.process.poll() is None:
-            os.kill(self.process.pid, signal.SIGINT)
-            self.process.communicate(timeout=10)
+        self._running.interrupt()
+        self._running.ended(10)
 
 
 Fault = Callable[[str, str], str]

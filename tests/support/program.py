@@ -5,9 +5,11 @@ from __future__ import annotations
 import atexit
 import multiprocessing
 import os
+import signal
 import subprocess
 import sys
 import threading
+import time
 import traceback
 from collections.abc import Mapping
 from importlib import import_module
@@ -23,6 +25,7 @@ _PATIENCE = 120  # seconds
 _STARTED = bool(os.environ.get("EACH_STARTED"))  # each run by a start of its own
 _FORKS = multiprocessing.get_context("forkserver")
 _LOADED = [module.name for module in walk_packages(verse_tray.__path__, "verse_tray.") if "__main__" not in module.name]
+_LOADED += ["httpcore", "uvicorn.protocols.http.h11_impl", "uvicorn.lifespan.off", "tree_sitter_javascript", "_quickjs"]
 _FORKS.set_forkserver_preload(_LOADED)  # by names that any interpreter here finds: what it does not find, it leaves out
 
 
@@ -34,17 +37,68 @@ def run(*arguments: str, cwd: Path, stdin: bytes = b"", **environment: str) -> s
     """
     if environment or _STARTED:
         return started(*arguments, cwd=cwd, stdin=stdin, **environment)
-    with TemporaryDirectory() as streams:
-        folder = Path(streams)
-        (folder / "0").write_bytes(stdin)
-        process = _FORKS.Process(target=_run, args=(arguments, str(cwd), dict(os.environ), streams))
-        process.start()
-        process.join(_PATIENCE)
-        if process.exitcode is None:
-            process.kill()
-            raise subprocess.TimeoutExpired(arguments, _PATIENCE)
-        out, err = ((folder / each).read_bytes().decode("utf-8") for each in "12")
-        return subprocess.CompletedProcess([*PROGRAM, *arguments], process.exitcode, out, err)
+    return Running(*arguments, cwd=cwd, stdin=stdin).ended()
+
+
+class Running:
+    """A forked run of the program that goes on by itself."""
+
+    def __init__(
+        self,
+        *arguments: str,
+        cwd: Path,
+        stdin: bytes = b"",
+        terminal: str = "",
+        environment: Mapping[str, str] | None = None,
+    ) -> None:
+        """Begin it; its streams are those of a terminal where the path of one is given."""
+        self._arguments = arguments
+        self._streams = TemporaryDirectory()
+        if terminal:
+            for each in "012":
+                Path(self._streams.name, each).symlink_to(terminal)
+        else:
+            Path(self._streams.name, "0").write_bytes(stdin)
+        known = {**os.environ, **(environment or {})}
+        self._process = _FORKS.Process(target=_run, args=(arguments, str(cwd), known, self._streams.name))
+        self._process.start()
+
+    @property
+    def pid(self) -> int:
+        """Its number."""
+        return self._process.pid or 0
+
+    def told(self, lines: int = 0) -> str:
+        """Return what it has told on standard error, once it is so many lines, or it has ended."""
+        until = time.monotonic() + _PATIENCE
+        while (told := self._read("2")).count("\n") < lines and self._process.is_alive() and time.monotonic() < until:
+            time.sleep(0.02)
+        return told
+
+    def poll(self) -> int | None:
+        """Return its exit code, and forget what it has told; None before it has ended."""
+        if self._process.exitcode is not None:
+            self._streams.cleanup()
+        return self._process.exitcode
+
+    def interrupt(self) -> None:
+        """Press Ctrl-C."""
+        if self._process.is_alive():
+            os.kill(self.pid, signal.SIGINT)
+
+    def ended(self, patience: float = _PATIENCE) -> subprocess.CompletedProcess[str]:
+        """Return what has come of it when it has ended."""
+        self._process.join(patience)
+        if self._process.exitcode is None:
+            self._process.kill()
+            raise subprocess.TimeoutExpired(self._arguments, patience)
+        with self._streams as streams:
+            out, err = ("" if Path(streams, each).is_symlink() else self._read(each) for each in "12")
+        return subprocess.CompletedProcess([*PROGRAM, *self._arguments], self._process.exitcode, out, err)
+
+    def _read(self, stream: str) -> str:
+        file = Path(self._streams.name, stream)
+        return file.read_bytes().decode("utf-8") if file.exists() else ""
 
 
 def started(*arguments: str, cwd: Path, stdin: bytes = b"", **environment: str) -> subprocess.CompletedProcess[str]:
