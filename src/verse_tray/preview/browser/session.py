@@ -271,28 +271,30 @@ class Session:
         self._html, self._policy, self.refused = html, policy, []
         self._worlds.clear()
 
-        def load() -> None:
+        def load() -> str:
+            """Return how far it has loaded."""
             self.viewport.resize(width, height)
             if policy == STILL and self._still:  # under the policy that is there: much sooner than another page
-                if _HOLDS_PAGES.search(html):  # only its load event tells when those are there
-                    self.tab.evaluate(_WRITE, "")  # names in the page that is there hide what the next call uses
-                    self.tab.set_content(html, wait_until="load")
-                else:
-                    self.tab.evaluate(_WRITE, html)
-                return
+                if not _HOLDS_PAGES.search(html):
+                    return str(self.tab.evaluate(_WRITE, html))
+                self.tab.evaluate(_WRITE, "")  # names in the page that is there hide what the next call uses
+                self.tab.set_content(html, wait_until="load")  # only its load event tells when those are there
+                return _COMPLETE
             self._still = policy == STILL
             if "allow-scripts" not in policy:
                 self.tab.goto(ADDRESS, wait_until="load")
-                return
+                return _COMPLETE
             # a page that leaves before it has loaded has no load event: its own state is asked for
             self.tab.goto(ADDRESS, wait_until="commit")
+            return ""
 
-        self.guard(load)
+        state = self.guard(load) or self._state()
         until = time.monotonic() + _PATIENCE / 1000
-        while self._state() != "complete":
+        while state != _COMPLETE:
             if time.monotonic() > until:
                 raise StuckError(_NEVERAT_REST)
             self.guard(lambda: self.tab.wait_for_timeout(20))
+            state = self._state()
 
     def _state(self) -> str:
         """Return how far the page has loaded."""
@@ -478,6 +480,12 @@ def _first_line(error: Exception) -> str:
 
 
 _HOLDS_PAGES = re.compile(r"<(?:i?frame|object|embed)\b", re.IGNORECASE)
-_WRITE = """html => ["open", "write", "close"].forEach(
-  (name, at) => Document.prototype[name].call(document, ...(at === 1 ? [html] : [])))"""
 _READY = f"() => ({OWN})('readyState')"
+_WRITE = f"""html => {{
+  const {{open, write, close}} = Document.prototype;
+  open.call(document);
+  write.call(document, html);
+  close.call(document);
+  return ({_READY})();
+}}"""
+_COMPLETE = "complete"

@@ -110,15 +110,18 @@ def observe(
         seen += [(window, each) for each in hidden_at(facts, others)]
     stage = "written" if journey.published is journey.piece.parsed.tree else "publish"
     found = findings_of(journey.piece, seen, windows, stage)
-    return lambda: Rendered(found, {window: each.result() for window, each in waiting.items()})
+    return lambda: Rendered(found, {window: waiting[window].result() for window in windows if window in waiting})
 
 
 def _before(
-    session: Session, written: str, after: Mapping[Window, Sight], journey: Journey, *, same: bool
+    session: Session, written: str, after: dict[Window, Sight], journey: Journey, *, same: bool
 ) -> Iterator[tuple[Window, Sight]]:
-    """Yield how the written page looks in each window; where it is the same page, as that was seen."""
+    """Yield how the written page looks in each window; where it is the same page, as that was seen.
+
+    The last window comes first: the tab has its size already.
+    """
     shown, runs = OpenPage(session, written), text_runs(journey.piece.parsed.tree)
-    for window, sight in after.items():
+    for window, sight in reversed(after.items()):
         if same:
             yield window, sight._replace(runs=runs)
         else:
