@@ -13,18 +13,23 @@ TERMINATED = 128 + signal.SIGTERM
 
 
 def main() -> None:
-    """Load and run the command."""
-    signal.signal(signal.SIGINT, signal.SIG_DFL)
+    """Run the command as a process of its own, which ends with it."""
     ending = _Ending()
-    from verse_tray.cli.app import main as run
-
-    signal.signal(signal.SIGINT, signal.default_int_handler)
-    signal.signal(signal.SIGTERM, _end)
     try:
         run()
     except SystemExit as ended:
         ending.code = ended.code
         raise
+
+
+def run() -> None:
+    """Load and run the command; the process may go on when it has exited."""
+    signal.signal(signal.SIGINT, signal.SIG_DFL)
+    from verse_tray.cli.app import main as command
+
+    signal.signal(signal.SIGINT, signal.default_int_handler)
+    signal.signal(signal.SIGTERM, _end)
+    command()
 
 
 def _end(number: int, _: FrameType | None) -> None:
@@ -48,8 +53,8 @@ class _Ending:
         atexit.register(self._leave)
 
     def _leave(self) -> None:
-        if not isinstance(self.code, int) or os.getpid() != self._process:
-            return
+        if not isinstance(self.code, int) or os.getpid() != self._process or sys.gettrace() is not None:
+            return  # whoever traces the run wants to see its end
         try:
             for stream in (sys.stdout, sys.stderr):
                 if stream is not None:

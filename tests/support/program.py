@@ -141,7 +141,7 @@ def _run(arguments: tuple[str, ...], cwd: str, environment: Mapping[str, str], s
 def _exit_code() -> int:
     """Run the program, and return what a process ends with that an interpreter runs it in."""
     try:
-        import_module("verse_tray.start").main()
+        import_module("verse_tray.start").run()
     except SystemExit as ended:
         return ended.code if isinstance(ended.code, int) else int(ended.code is not None)
     except BaseException:
