@@ -384,6 +384,12 @@ def test_a_browser_that_hangs_is_ended_and_started_anew(monkeypatch: pytest.Monk
     assert len(begun) == 2
 
 
+def test_a_page_that_is_never_complete_is_no_endless_script(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(session, "_PATIENCE", 1)
+    with Session() as browser, pytest.raises(BrowserError, match="not complete in time, as one that holds hundreds"):
+        browser.open("<p>Low water</p>", 800)
+
+
 def test_copies_of_libraries_answer_and_nothing_else_does(knocks: tuple[str, list[bytes]], tmp_path: Path) -> None:
     host, found = knocks
     (tmp_path / "tidemap.js").write_text(

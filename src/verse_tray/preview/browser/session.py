@@ -61,7 +61,8 @@ _LONGEST_STILL = 120.0  # seconds that one call may take on another: the largest
 _LONGEST_LOAD = 3.0  # seconds that fonts and pictures within a page may take
 _LONGEST_LOOK = 5.0  # seconds after which such a page stands still
 
-_NEVERAT_REST = "the browser failed: the page does not come to rest, as if a script never ended"
+_NEVER_AT_REST = "the browser failed: the page does not come to rest, as if a script never ended"
+_NEVER_THERE = "the browser failed: the page is not complete in time, as one that holds hundreds of frames"
 _TIME_IS_UP = "the browser failed: time is up"
 
 STILL = "sandbox allow-same-origin"
@@ -292,7 +293,7 @@ class Session:
         until = time.monotonic() + _PATIENCE / 1000
         while state != _COMPLETE:
             if time.monotonic() > until:
-                raise StuckError(_NEVERAT_REST)
+                raise StuckError(self._why_stuck())
             self.guard(lambda: self.tab.wait_for_timeout(20))
             state = self._state()
 
@@ -464,11 +465,14 @@ class Session:
             if self._crashed or "crashed" in str(error).lower():
                 raise CrashedError("the browser failed: the page broke down, as if it needed too much memory") from None
             if isinstance(error, TimeoutError) or overdue.is_set():
-                raise StuckError(_NEVERAT_REST) from None
+                raise StuckError(self._why_stuck()) from None
             raise BrowserError(f"the browser failed: {_first_line(error)}") from None
         finally:
             if watch is not None:
                 watch.cancel()
+
+    def _why_stuck(self) -> str:
+        return _NEVER_AT_REST if "allow-scripts" in self._policy else _NEVER_THERE
 
     def _end(self, overdue: Event) -> None:
         overdue.set()
