@@ -9,7 +9,7 @@ from datetime import timedelta
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, StorageState, sync_playwright
 
 from support.markup import collected
 from support.practice import Practice
@@ -43,10 +43,20 @@ def browser() -> Iterator[Browser]:
         started.close()
 
 
-@pytest.fixture
-def signed_in(browser: Browser, site: Practice) -> Iterator[BrowserContext]:
-    context = browser.new_context(viewport={"width": 1280, "height": 900})
+@pytest.fixture(scope="module")
+def signed(browser: Browser, site: Practice) -> StorageState:
+    """What a browser keeps of somebody who has signed in."""
+    context = browser.new_context()
     sign_in(context, site, "author")
+    kept = context.storage_state()
+    context.close()
+    return kept
+
+
+@pytest.fixture
+def signed_in(browser: Browser, signed: StorageState) -> Iterator[BrowserContext]:
+    context = browser.new_context(viewport={"width": 1280, "height": 900}, storage_state=signed)
+    context.set_default_timeout(25_000)
     yield context
     context.close()
 
