@@ -23,7 +23,8 @@ from verse_tray.reading.compare import compare
 from verse_tray.reading.differences import Comparison
 from verse_tray.reading.frames import Frame, frame_of, framed
 from verse_tray.reading.read import DESKTOP, PHONE, read
-from verse_tray.style.cascade import match
+from verse_tray.style.cascade import looks_upward_only, match
+from verse_tray.style.sheets import parse_sheet
 
 DATA = tomllib.loads((Path(__file__).parent / "data" / "readings.toml").read_text("utf-8"))
 CASES = DATA["case"]
@@ -145,6 +146,14 @@ def test_a_piece_too_large_to_be_read_is_counted_and_told(monkeypatch: pytest.Mo
     assert made.survival.text == (13, 13)
     assert made.verdict is Verdict.DAMAGED
     assert [each.rule for each in made.findings if each.rule.startswith("readers/")] == ["readers/too-large"]
+    short = {"limits": [{"measure": "stored", "unit": "characters", "most": 20, "over": "cut"}]}
+    assert journey("<p>six</p><p>seven</p><p>eight</p>", editor({}, **short)).survival.text == (8, 13)
+
+
+def test_sheets_that_look_upward_only_can_be_matched_by_the_way_from_the_root() -> None:
+    sheets = ("p a, .x:hover", "a + b", "p:first-child", "@scope (.a) { p", "@media print { p", "@layer z { :is(p)")
+    found = [looks_upward_only(parse_sheet(f"{each} {{ top: 0 }}{'}' * each.count('{')}")) for each in sheets]
+    assert found == [True, False, False, False, True, True]
 
 
 FOLLOWED = (
