@@ -114,7 +114,9 @@ def test_any_terminal_gets_the_whole_answer(folder: Path, case: str) -> None:
     odd = {"TERM": "xterm", **dict(each.split("=", 1) for each in environment.split())}
     ended, shown = in_terminal(command.split(), folder, program, odd), b""
     os.close(program)
-    while (code := ended()) is None:
+    code = None
+    while code is None:
+        code = ended()  # asked for before the reading: what it has told by then is there
         with suppress(OSError):  # nobody has it open, not yet or no more
             while part := os.read(terminal, 1 << 16):
                 shown += part

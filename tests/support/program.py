@@ -77,9 +77,10 @@ class Running:
 
     def poll(self) -> int | None:
         """Return its exit code, and forget what it has told; None before it has ended."""
-        if self._process.exitcode is not None:
+        code = self._process.exitcode
+        if code is not None:
             self._streams.cleanup()
-        return self._process.exitcode
+        return code
 
     def interrupt(self) -> None:
         """Press Ctrl-C."""
