@@ -146,8 +146,8 @@ def test_a_piece_too_large_to_be_read_is_counted_and_told(monkeypatch: pytest.Mo
     assert made.survival.text == (13, 13)
     assert made.verdict is Verdict.DAMAGED
     assert [each.rule for each in made.findings if each.rule.startswith("readers/")] == ["readers/too-large"]
-    short = {"limits": [{"measure": "stored", "unit": "characters", "most": 20, "over": "cut"}]}
-    assert journey("<p>six</p><p>seven</p><p>eight</p>", editor({}, **short)).survival.text == (8, 13)
+    short = {"limits": [{"measure": "stored", "unit": "characters", "most": 17, "over": "cut"}]}
+    assert journey("<p>six</p><p>seven</p><p>eight</p>", editor({}, **short)).survival.text == (7, 13)
 
 
 def test_sheets_that_look_upward_only_can_be_matched_by_the_way_from_the_root() -> None:

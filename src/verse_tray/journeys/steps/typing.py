@@ -12,7 +12,8 @@ ENTER, SHIFT_ENTER = "Enter", "Shift+Enter"
 _HEADINGS = frozenset(("h1", "h2", "h3", "h4", "h5", "h6"))
 _BREAKING = frozenset(("pre", "listing", "td", "th", "caption"))
 """Blocks in which Enter makes a line break."""
-_LISTS = frozenset(("ul", "ol", "menu"))
+_LISTS = frozenset(("ul", "ol"))
+"""Lists that Enter in an empty item ends; anywhere else an item is a line like others."""
 
 
 def run(state: State) -> None:
@@ -89,7 +90,7 @@ class _Caret:
             return
         item = depth - 1 if self.path[depth - 1].name == "li" and block is self.path[depth - 1].children[-1] else depth
         if self.path[item].name == "li":
-            if self.placeholder is not None and self._is_all(self.path[item]):
+            if self.placeholder is not None and self.path[item - 1].name in _LISTS and self._is_all(self.path[item]):
                 self._leave_list(item)
                 return
             depth = item
