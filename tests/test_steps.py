@@ -8,8 +8,11 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import example, given, settings
+from hypothesis import strategies as st
 
 from support.editors import editor, told
+from support.markup import fragments
 from support.reports import typed
 from verse_tray.editors.lists import Lists
 from verse_tray.editors.profile import Save
@@ -166,6 +169,15 @@ CHEATS = (
 def test_the_engine_enforces_its_contract(cheat: Callable[[State], None]) -> None:
     with pytest.raises(ContractError):
         state_of("<p id=a>x</p><b>y</b><i></i>").run("step", cheat)
+
+
+@settings(max_examples=100, deadline=None)
+@example("<a href=x><div>a", ["Enter", "x"])
+@example("<li><p>a", ["Enter", "Enter"])
+@given(fragments, st.lists(st.sampled_from(("Enter", "Shift+Enter", "x")), max_size=5))
+def test_whatever_stands_there_something_can_be_typed_behind_it(markup: str, keys: list[str]) -> None:
+    stored = journey(markup, editor({}, reopen={}), typed=tuple(keys)).stage("reopen").markup
+    assert stored.count("x") >= keys.count("x")
 
 
 def test_what_is_typed_is_what_was_held_against_a_browser() -> None:

@@ -77,7 +77,9 @@ class _Caret:
         self._edit(self.path[-1], children, "typing/break", "Shift+Enter makes a line break at the end.")
 
     def _leave_link(self) -> None:
-        while any(element.name == "a" for element in self.path):  # what is typed behind a link is not part of it
+        # what is typed behind a link is not part of it; a line within one that holds whole blocks is
+        line = max((i for i, each in enumerate(self.path) if each.name in BLOCKS), default=0)
+        while any(element.name == "a" for element in self.path[line + 1 :]):
             inner = self.path.pop()
             self.at = _index(self.path[-1], inner) + 1
 
