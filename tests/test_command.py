@@ -177,6 +177,24 @@ def test_editors_are_listed_shown_and_adopted(folder: Path) -> None:
     assert "box" in again.stderr
 
 
+def test_a_run_ends_its_process_but_none_that_is_traced_or_goes_on(folder: Path) -> None:
+    before = "import atexit, sys; sys.argv[1:] = ['check', 'no.html']; atexit.register(print, 'taken apart')\n"
+    within = (
+        "import verse_tray.cli.app as app\n"
+        "def command(real=app.main): atexit.register(print, 'in order'); real()\n"
+        "app.main = command; from verse_tray.start import main, run\n"
+    )
+    for code, told, left in (
+        ("main()", ["in order"], 2),
+        ("sys.settrace(lambda *_: None); main()", ["in order", "taken apart"], 2),
+        ("try: run()\nexcept SystemExit: sys.exit(5)", ["in order", "taken apart"], 5),
+    ):
+        done = subprocess.run(
+            [sys.executable, "-c", before + within + code], cwd=folder, capture_output=True, text=True
+        )
+        assert (done.stdout.splitlines(), done.returncode) == (told, left), done.stderr
+
+
 @pytest.mark.browser
 @pytest.mark.parametrize("arguments", ["check piece.html", "chekc", "neaten piece.html -o out.html", "fit no.html"])
 def test_a_run_that_is_forked_is_one_that_is_started(folder: Path, arguments: str) -> None:

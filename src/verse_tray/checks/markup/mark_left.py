@@ -26,7 +26,8 @@ _MARKS = lazy(
     r"|\bYOUR[_-][A-Z][A-Z_-]{1,30}|\blorem ipsum\b|\b(?:TODO|FIXME|TBD)\b(?=\s*:|\s*$)|\A\s*XXX\b(?=\s*:|\s*\Z)",
     re.IGNORECASE,
 )
-_BEGINNINGS = ("{", "[", "%%", "<<", "your", "lorem", "todo", "fixme", "tbd", "xxx")
+# one of these stands in every mark: most texts hold none, and are not looked through
+_NEEDED = ("{", "[", "%%", "<<", "your", "lorem", "todo", "fixme", "tbd", "xxx")
 _CAPITALS_ONLY = lazy(r"\s*todo|\s*xxx|todo|fixme|xxx|tbd|your[_-]", re.IGNORECASE)
 _SHOWN_ATTRIBUTES = frozenset("alt title href src srcset placeholder value aria-label content action style".split())
 
@@ -52,7 +53,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
 
 def _marks(text: str) -> Iterator[re.Match[str]]:
     lowered = text.lower()
-    if not any(beginning in lowered for beginning in _BEGINNINGS):
+    if not any(needed in lowered for needed in _NEEDED):
         return
     for match in _MARKS.finditer(text):
         speaks_of_marks = "..." in match[0] or "…" in match[0]

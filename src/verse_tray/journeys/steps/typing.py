@@ -78,14 +78,17 @@ class _Caret:
 
     def _leave_link(self) -> None:
         # what is typed behind a link is not part of it; a line within one that holds whole blocks is
-        line = max((i for i, each in enumerate(self.path) if each.name in BLOCKS), default=0)
-        while any(element.name == "a" for element in self.path[line + 1 :]):
+        while any(element.name == "a" for element in self.path[self._depth() + 1 :]):
             inner = self.path.pop()
             self.at = _index(self.path[-1], inner) + 1
 
+    def _depth(self) -> int:
+        """Return at which place of the path the innermost block stands: 0, the root, where there is none."""
+        return max((i for i, each in enumerate(self.path) if each.name in BLOCKS), default=0)
+
     def enter(self) -> None:
         """Press Enter."""
-        depth = max((i for i, each in enumerate(self.path) if each.name in BLOCKS), default=0)
+        depth = self._depth()
         block = self.path[depth]
         if block.name in _BREAKING:
             self.break_line()
