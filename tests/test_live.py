@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import http.client
 import re
+import signal
 import subprocess
 import sys
 from collections.abc import Iterator
@@ -42,7 +43,7 @@ class Live:
         return answer.status, body
 
     def stop(self) -> tuple[int, str]:
-        self._running.interrupt()
+        self._running.send(signal.SIGINT)
         ended = self._running.ended(10)
         return ended.returncode, ended.stderr.removeprefix(self.told)
 

@@ -8,7 +8,6 @@ import re
 import shutil
 import signal
 import subprocess
-import sys
 import time
 import tomllib
 from pathlib import Path
@@ -19,6 +18,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from support.program import Running
 from support.program import run as start
 from verse_tray.markup.parse import parse_document
 from verse_tray.markup.scan import Kind, scan
@@ -423,14 +423,14 @@ def test_templates_are_printed_or_written_with_a_backup(folder: Path) -> None:
 
 
 def test_a_placement_that_is_killed_leaves_whole_files(folder: Path) -> None:
-    asked = [sys.executable, "-m", "verse_tray", "place", "piece.html", "--in", "t.html", "--after", "#q", "--write"]
+    asked = ["place", "piece.html", "--in", "t.html", "--after", "#q", "--write"]
     template = "<p id=q>x</p>\n" + "<p>filler</p>\n" * 40_000
     for moment in range(8):
         (folder / "t.html").write_text(template, "utf-8")
-        running = subprocess.Popen(asked, cwd=folder, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-        time.sleep(0.25 + 0.08 * moment)
-        running.send_signal(signal.SIGKILL)
-        running.wait()
+        running = Running(*asked, cwd=folder)
+        time.sleep(0.02 + 0.05 * moment)
+        running.send(signal.SIGKILL)
+        running.ended()
         text = (folder / "t.html").read_text("utf-8")
         assert text == template or text.endswith("<p>filler</p>\n" * 40_000)
 

@@ -42,6 +42,8 @@ def test_sheets(case: dict[str, Any]) -> None:
     for rule in sheet.rules:
         typed = "; ".join(text[d.span.start : d.span.end] for d in rule.declarations)
         rows.append(f"{rule.selectors} | {rule.condition} | {typed}")
+        if not rule.nested:
+            assert text[rule.span.start : rule.span.end] == rule.selectors
     assert rows + [named.name for named in sheet.named] == case["found"]
 
 
@@ -92,6 +94,12 @@ def test_hostile_selectors_are_left_out_and_told(sheet: str) -> None:
     assert len(view.cascade.skipped) == sheet.count("{")
 
 
+@pytest.mark.parametrize(("parts", "is_read"), [(200, True), (201, False)])
+def test_so_many_selectors_are_tried_in_one(parts: int, is_read: bool) -> None:
+    view = View(parse_fragment(f"<style>:is({','.join(['p'] * parts)}){{color:red}}</style><p>x</p>").tree)
+    assert (len(view.cascade.winners), len(view.cascade.skipped)) == (is_read, not is_read)
+
+
 def test_a_selector_that_would_take_too_long_is_left_out_and_told() -> None:
     view = View(parse_fragment("<style>p ~ p{a:b} p{c:d}</style>" + "<p>x</p>" * 2_000).tree)
     assert [rule.selectors for rule in view.cascade.skipped] == ["p ~ p"]
@@ -104,6 +112,13 @@ def test_colours_are_written_in_every_form(case: dict[str, Any]) -> None:
     assert colour is not None
     assert [written(colour, form) for form in FORMS] == case["forms"]
     assert parse_colour(f" {case['forms'][1]} ") == pytest.approx(colour, abs=0.002)
+
+
+@pytest.mark.parametrize(("text", "seen"), CASES["spaces"].items())
+def test_colours_of_other_spaces_are_those_that_a_browser_draws(text: str, seen: list[int]) -> None:
+    colour = parse_colour(text)
+    assert colour is not None
+    assert [part * 255 for part in colour[:3]] == pytest.approx(seen, abs=0.6)
 
 
 @pytest.mark.parametrize("case", CASES["contrast"], ids=lambda case: " on ".join(case["colours"]))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import http.client
 import re
+import signal
 import threading
 from collections.abc import Callable
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
@@ -38,7 +39,7 @@ class Practice:
         return found
 
     def stop(self) -> None:
-        self._running.interrupt()
+        self._running.send(signal.SIGINT)
         self._running.ended(10)
 
 

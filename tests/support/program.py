@@ -32,12 +32,16 @@ _FORKS.set_forkserver_preload(_LOADED)  # by names that any interpreter here fin
 def run(*arguments: str, cwd: Path, stdin: bytes = b"", **environment: str) -> subprocess.CompletedProcess[str]:
     """Run the program in a process of its own; its output is decoded as it stands.
 
-    Most of the time of a small job is loading the program: the process is forked from one that has done so. Runs with
-    an environment of their own are started anew, for some of it is read at the start.
+    Most of the time of a small job is loading the program: the process is forked from one that has done so.
     """
-    if environment or _STARTED:
+    if _STARTED or read_at_the_start(environment):
         return started(*arguments, cwd=cwd, stdin=stdin, **environment)
-    return Running(*arguments, cwd=cwd, stdin=stdin).ended()
+    return Running(*arguments, cwd=cwd, stdin=stdin, environment=environment).ended()
+
+
+def read_at_the_start(environment: Mapping[str, str]) -> bool:
+    """Tell whether some of an environment is for the interpreter, which reads it before anything else."""
+    return any(name.startswith(("PYTHON", "LANG", "LC_")) for name in environment)
 
 
 class Running:
@@ -82,10 +86,10 @@ class Running:
             self._streams.cleanup()
         return code
 
-    def interrupt(self) -> None:
-        """Press Ctrl-C."""
+    def send(self, sent: signal.Signals) -> None:
+        """Send it a signal; the interrupt is what Ctrl-C sends."""
         if self._process.is_alive():
-            os.kill(self.pid, signal.SIGINT)
+            os.kill(self.pid, sent)
 
     def ended(self, patience: float = _PATIENCE) -> subprocess.CompletedProcess[str]:
         """Return what has come of it when it has ended."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Collection, Sequence
 from functools import cached_property
+from math import inf
 from typing import Any, NamedTuple
 
 from verse_tray.editors.faults import contradictions
@@ -29,6 +30,8 @@ _MANY = 8
 _TREE, _FIRST, _TEXT, _WORD = 10.0, 2.0, 1.0, 0.02
 """What a cell costs that is predicted otherwise as a tree (a little more in the first probe), or is only written
 otherwise; and a word of a profile."""
+_ROUNDING = 1e-6
+"""What two ways to the same cost may lie apart."""
 
 
 class Misses(NamedTuple):
@@ -42,12 +45,17 @@ class Misses(NamedTuple):
     @property
     def cost(self) -> float:
         """What they cost together."""
-        first = sum(at == 0 for at, _ in self.trees)  # the most telling was asked first
-        return _TREE * len(self.trees) + _FIRST * first + _TEXT * len(self.texts)
+        return _cost(self.trees, self.texts)
 
     def of(self, cases: Collection[int]) -> Misses:
         """Return those of some of the cases."""
         return Misses(*(frozenset(each for each in found if each[0] in cases) for found in self))
+
+
+def _cost(trees: Collection[tuple[int, int]], texts: Collection[tuple[int, int]]) -> float:
+    """Return what is predicted otherwise costs together."""
+    first = sum(at == 0 for at, _ in trees)  # the most telling was asked first
+    return _TREE * len(trees) + _FIRST * first + _TEXT * len(texts)
 
 
 class Case:
@@ -131,16 +139,19 @@ def predicted(editor: Editor, case: Case) -> dict[int, str]:
     return cut(markup_after(case.piece, editor, case.stages))
 
 
-def hold(draft: Draft, cases: list[Case]) -> Misses | None:
-    """Return the cells that a draft predicts otherwise; None where it cannot be used."""
+def hold(draft: Draft, cases: list[Case], within: float = inf) -> Misses | None:
+    """Return the cells that a draft predicts otherwise; None where it cannot be used, or costs more than so much."""
     editor = editor_of(draft)
     if editor is None:
         return None
     trees: set[tuple[int, int]] = set()
     texts: set[tuple[int, int]] = set()
+    within += _ROUNDING - _WORD * words_of(draft)
     for number, case in enumerate(cases):
         if not case.cells:
             continue
+        if _cost(trees, texts) > within:
+            return None
         written = predicted(editor, case)
         odd = {each for each in case.cells if written.get(each) != case.texts.get(each)}
         if len(odd) > _MANY and case.stages and editor.lists.get(case.stages[-1], _NONE).record.writes != "anew":

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import inf
+
 from msgspec import Struct
 
 from verse_tray.journeys.journey import markup_after
@@ -91,8 +93,11 @@ def learn_from(returned: list[Returned], refused: tuple[int, ...] = (), *, visua
         cases = [Case(before[number], returned[number].back[stage], run) for number in told]
         held = [*cases, *(each for case in cases for each in case.apart())]
         panes = PANES if visual and first else ({},)
-        guesses = [_guess({**learned.draft, **pane}, cases, held, table) for pane in panes]
-        _, guess, facts = min(guesses, key=lambda each: each[0])
+        least, guess, facts = _guess({**learned.draft, **panes[0]}, cases, held, table)
+        for pane in panes[1:]:
+            other = _guess({**learned.draft, **pane}, cases, held, table, least)
+            if other[0] < least:
+                least, guess, facts = other
         learned.draft, missed = search(guess, held, table)
         learned.facts[stage], learned.cases[stage] = facts, cases
         if not first:  # the way from the beginning counts, as a check goes it
@@ -122,11 +127,14 @@ def _likely(draft: Draft, cases: list[Case]) -> float:
     return 0.5 if "save" in draft else _PANE_ALONE * sum(len(case.cells) for case in cases if not case.is_apart)
 
 
-def _guess(draft: Draft, cases: list[Case], held: list[Case], table: str) -> tuple[float, Draft, Facts]:
+def _guess(
+    draft: Draft, cases: list[Case], held: list[Case], table: str, least: float = inf
+) -> tuple[float, Draft, Facts]:
     """Return the cost of a draft with a table read off from facts, that draft, and the facts.
 
     Of the ways of writing when it is saved, the one that explains most is taken; at other stages the search finds any
-    other than the usual. Where the pane has changed a text before anything was cleaned, facts are about what it left.
+    other than the usual. What costs more than the least that is known is not looked at to its end. Where the pane has
+    changed a text before anything was cleaned, facts are about what it left.
     """
     pane = editor_of({"paste": draft["paste"]}) if "paste" in draft else None
     facts = Facts()
@@ -138,5 +146,9 @@ def _guess(draft: Draft, cases: list[Case], held: list[Case], table: str) -> tup
         read(facts, out)
     tables = [{**out, "writes": writes} for writes in WRITES] if table == "save" else [out]
     guesses = [draft, *({**draft, table: each} for each in tables)]
-    weighed = [(cost(hold(each, held), each) - _likely(each, held), each) for each in guesses]
+    weighed = []
+    for each in guesses:
+        likely = _likely(each, held)
+        weighed.append((cost(hold(each, held, least + likely), each) - likely, each))
+        least = min(least, weighed[-1][0])
     return (*min(weighed, key=lambda each: each[0]), facts)

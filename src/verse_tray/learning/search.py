@@ -78,14 +78,14 @@ def _better(draft: Draft, best: Misses, cases: list[Case], table: str, tried: _T
     for number, move in enumerate(moves(unlimited, table, cells)):
         if move.told not in tried.changes and tried.characters < _MOST_CHARACTERS:
             tried.characters += size
-            gain = base - cost(hold(move.draft, few), move.draft)
+            gain = base - cost(hold(move.draft, few, base - _WORTH), move.draft)
             if gain > _WORTH:
                 gains.append((-gain, number, move))
             else:
                 tried.changes.add(move.told)
     for _, _, move in sorted(gains)[:_TRIED]:
         new = {**move.draft, **({"limits": draft["limits"]} if "limits" in draft else {})}
-        held = hold(new, cases)
+        held = hold(new, cases, cost(best, draft) - _WORTH)
         tried.characters += whole
         if held is not None and cost(held, new) < cost(best, draft) - _WORTH:
             return new, held
@@ -118,7 +118,7 @@ def _shortened(draft: Draft, best: Misses, cases: list[Case], name: str) -> tupl
         if path[-1] not in table:
             continue
         del table[path[-1]]
-        held = hold(new, cases)
+        held = hold(new, cases, cost(best, draft))
         if held is not None and cost(held, new) <= cost(best, draft):
             draft, best = new, held
     if draft is not before:

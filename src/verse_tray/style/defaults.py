@@ -5,9 +5,11 @@ HTML standard, section 15, "Rendering"; in standards mode, as the browsers of to
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cache
 
 from verse_tray.markup.tree import Element
+from verse_tray.model.patterns import lazy
 from verse_tray.style.colours import parse_colour
 from verse_tray.style.expand import Expanded, expand
 
@@ -153,8 +155,8 @@ _SIZED = frozenset("table td th img iframe video embed object hr canvas col inpu
 _FLOATED = frozenset("img table iframe object embed video".split())
 _FONT_SIZES = ("10px", "13px", "16px", "18px", "24px", "32px", "48px")
 _HINTS = frozenset(
-    "align background bgcolor border cellpadding cellspacing color dir face height hidden hspace nowrap size "
-    "text type valign vspace width".split()
+    "align background bgcolor border cellpadding cellspacing color dir face frameborder height hidden hspace nowrap "
+    "size text type valign vspace width".split()
 )
 
 
@@ -187,12 +189,8 @@ def hints(element: Element) -> list[tuple[str, str]]:
         found.append(("text-wrap-mode", "nowrap"))
     if name in _SIZED:
         found += [(side, size) for side in ("width", "height") if (size := _size(attributes.get(side)))]
-    if name == "hr" and (colour := legacy_colour(attributes.get("color"))):
-        found += [("color", colour), *expand("border-color", colour), *expand("border-style", "solid")]
-    if name == "table":
-        found += _of_table(attributes)
-    if name in ("img", "object", "video", "iframe"):
-        found += _of_picture(attributes)
+    if name in _WITH_OWN:
+        found += _WITH_OWN[name](attributes)
     if attributes.get("dir", "").lower() in ("ltr", "rtl"):
         found.append(("direction", attributes["dir"].lower()))
     if name in ("ol", "ul", "li") and "type" in attributes:
@@ -203,6 +201,7 @@ def hints(element: Element) -> list[tuple[str, str]]:
     return found
 
 
+_INTEGER = lazy(r"[ \t\n\f\r]*([+-]?[0-9]{1,6})")
 _PAINTED = frozenset("body table thead tbody tfoot tr td th".split())
 
 
@@ -219,8 +218,8 @@ def cell_hints(table: Element, cell: str) -> list[tuple[str, str]]:
     """Return what the attributes of a table say of its cells."""
     found: list[tuple[str, str]] = []
     if cell in ("td", "th"):
-        if padding := _size(table.attributes.get("cellpadding")):
-            found += expand("padding", padding)
+        if table.attributes.get("cellpadding"):
+            found += expand("padding", f"{max(0, _integer(table.attributes['cellpadding']) or 0)}px")
         if _border(table.attributes):
             found += expand("border", "1px inset currentcolor")
     return found
@@ -228,8 +227,8 @@ def cell_hints(table: Element, cell: str) -> list[tuple[str, str]]:
 
 def _of_table(attributes: dict[str, str]) -> list[tuple[str, str]]:
     found: list[tuple[str, str]] = []
-    if spacing := _size(attributes.get("cellspacing")):
-        found.append(("border-spacing", spacing))
+    if attributes.get("cellspacing"):
+        found.append(("border-spacing", f"{max(0, _integer(attributes['cellspacing']) or 0)}px"))
     if border := _border(attributes):
         found += expand("border", f"{border}px outset currentcolor")
     return found
@@ -237,12 +236,34 @@ def _of_table(attributes: dict[str, str]) -> list[tuple[str, str]]:
 
 def _of_picture(attributes: dict[str, str]) -> list[tuple[str, str]]:
     found: list[tuple[str, str]] = []
-    if attributes.get("border", "").isdecimal():
-        found += expand("border", f"{attributes['border'][:6]}px solid currentcolor")
+    if border := _integer(attributes.get("border", "")):
+        found += expand("border", f"{max(0, border)}px solid currentcolor")
     for name, sides in (("hspace", ("left", "right")), ("vspace", ("top", "bottom"))):
         if space := _size(attributes.get(name)):
             found += [(f"margin-{side}", space) for side in sides]
     return found
+
+
+def _of_frame(attributes: dict[str, str]) -> list[tuple[str, str]]:
+    return list(expand("border-width", "0")) if not _integer(attributes.get("frameborder", "1")) else []
+
+
+def _of_rule(attributes: dict[str, str]) -> list[tuple[str, str]]:
+    found: list[tuple[str, str]] = []
+    if "size" in attributes:
+        size = _integer(attributes["size"]) or 0  # with its borders; of one pixel there is the upper one alone
+        found.append(("height", f"{size - 2}px") if size > 1 else ("border-bottom-width", "0px"))
+    if colour := legacy_colour(attributes.get("color")):
+        found += [("color", colour), *expand("border-color", colour), *expand("border-style", "solid")]
+    return found
+
+
+_WITH_OWN: dict[str, Callable[[dict[str, str]], list[tuple[str, str]]]] = {
+    **dict.fromkeys(("img", "object", "video"), _of_picture),
+    "table": _of_table,
+    "iframe": _of_frame,
+    "hr": _of_rule,
+}
 
 
 def _of_font(attributes: dict[str, str]) -> list[tuple[str, str]]:
@@ -251,10 +272,9 @@ def _of_font(attributes: dict[str, str]) -> list[tuple[str, str]]:
         found.append(("color", colour))
     if attributes.get("face"):
         found.append(("font-family", attributes["face"]))
-    size = attributes.get("size", "").strip()
-    if (digits := size.lstrip("+-")).isascii() and digits.isdecimal():
-        number = int(digits[:4])
-        number = 3 + number if size[0] == "+" else 3 - number if size[0] == "-" else number
+    number = _integer(size := attributes.get("size", ""))
+    if number is not None:
+        number += 3 * size.lstrip().startswith(("+", "-"))
         found.append(("font-size", _FONT_SIZES[min(max(number, 1), 7) - 1]))
     return found
 
@@ -280,10 +300,17 @@ def _aligned(name: str, align: str) -> list[tuple[str, str]]:
 
 
 def _border(attributes: dict[str, str]) -> int:
+    """Return the width of a table's border."""
     if "border" not in attributes:
         return 0
-    digits = attributes["border"].strip()[:6]
-    return int(digits) if digits.isascii() and digits.isdecimal() else 1
+    width = _integer(attributes["border"])
+    return 1 if width is None or width < 0 else width
+
+
+def _integer(typed: str) -> int | None:
+    """Return the number that an attribute begins with (HTML standard, "rules for parsing integers")."""
+    number = _INTEGER.match(typed)
+    return int(number[1]) if number else None
 
 
 def _size(typed: str | None) -> str:
@@ -293,10 +320,10 @@ def _size(typed: str | None) -> str:
     typed = typed.strip()
     digits = ""
     for sign in typed[:12]:
-        if not (sign.isdecimal() and sign.isascii()) and (sign != "." or "." in digits):
+        if not (sign.isdecimal() and sign.isascii()) and (sign != "." or "." in digits or not digits):
             break
         digits += sign
-    if not digits.strip("."):
+    if not digits:
         return ""
     return f"{digits}%" if typed[len(digits) :].startswith("%") else f"{digits}px"
 
