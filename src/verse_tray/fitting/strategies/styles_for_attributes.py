@@ -8,12 +8,13 @@ from verse_tray.fitting.draft import Draft
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Element
 from verse_tray.style.defaults import cell_hints, has_hints, hints
+from verse_tray.style.expand import SIDES
 
 NAME = "styles-for-attributes"
 SENTENCE = "Colours, widths and alignment in old attributes became styles."
 _OLD = frozenset(
-    "align bgcolor border bordercolor cellpadding cellspacing color face height hspace noshade nowrap size text valign "
-    "vspace width".split()
+    "align bgcolor border bordercolor cellpadding cellspacing color face frameborder height hspace noshade nowrap size "
+    "text valign vspace width".split()
 )
 
 
@@ -44,13 +45,15 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
 def _written(look: dict[str, str]) -> dict[str, str]:
     """Return a look as an author would write it: one declaration for four sides alike, no word of one browser."""
     made = {name: value.removeprefix("-webkit-") for name, value in look.items() if not name.startswith("border-")}
-    borders = {
-        part: {look.get(f"border-{side}-{part}", "") for side in ("top", "right", "bottom", "left")}
-        for part in ("width", "style", "color")
-    }
+    for box in ("padding", "margin"):
+        if len(values := {look.get(f"{box}-{side}", "") for side in SIDES}) == 1 and values != {""}:
+            made = {name: value for name, value in made.items() if not name.startswith(f"{box}-")} | {box: values.pop()}
+    borders = {part: {look.get(f"border-{side}-{part}", "") for side in SIDES} for part in ("width", "style", "color")}
     if all(len(values) == 1 for values in borders.values()) and borders["style"] != {""}:
         words = [value for values in borders.values() for value in values if value not in ("", "currentcolor")]
         made["border"] = " ".join(words)
+    elif borders == {"width": {"0"}, "style": {""}, "color": {""}}:
+        made["border-width"] = "0"
     else:
         made |= {name: value for name, value in look.items() if name.startswith("border-") and "image" not in name}
     return made
