@@ -38,6 +38,8 @@ def test_journey(case: dict[str, Any]) -> None:
     assert made.verdict == case["verdict"]
     if "uses" in case:
         assert [f"{use.measure} {use.unit} {use.used}/{use.most}" for use in made.limits] == case["uses"]
+    if "findings" in case:
+        assert [finding.rule for finding in made.findings] == case["findings"]
     if "changes" in case:
         assert [finding.rule for stage in made.stages for finding in (*stage.changes, *stage.notices)] == case[
             "changes"

@@ -123,6 +123,7 @@ def test_code_that_names_what_is_called_otherwise_does_nothing() -> None:
     assert made.survival.behaviour == (0, 1)
     assert made.verdict is Verdict.DAMAGED
     assert [(each.line, each.column) for each in made.findings if each.rule == "readers/script-astray"] == [(1, 32)]
+    assert "verse-tray fit does that" in made.findings[0].message
     other = journey(markup.replace("'low'", "'slow'"), field)
     assert other.survival.behaviour == (1, 1)
     film = "<iframe src='http://films.example.org/1'></iframe>"

@@ -39,6 +39,10 @@ def test_step(case: dict[str, Any]) -> None:
     if "verdict" in case:
         assert [notice.rule for stage in made.stages for notice in stage.notices] == case.get("notices", [])
         assert made.verdict == case["verdict"]
+    if "places" in case:
+        spans = [notice.span for stage in made.stages for notice in stage.notices if notice.span is not None]
+        shown = [(made.piece.source.place(span.start), made.piece.source.slice(span)) for span in spans]
+        assert [f"{line}:{column} {text}" for (line, column), text in shown] == case["places"]
 
 
 def state_of(markup: str) -> State:

@@ -161,6 +161,11 @@ def reports() -> Iterator[tuple[str, Any]]:
     for into in chosen_editors(known_editors()):
         yield f"editor-{into.name}", editor_text(into)
     yield "editor-limited", editor_text(limited)
+    yield "editor-strict", editor_text(Editor("strict", editor(
+        {"elements": ["p", "script", "style"], "scripts": "drop", "styleElements": "drop", "removeElements": ["i"],
+         "styles": {"syntax": {"*": "<color>", "width": "<length>"}}},
+        paste={"pane": "visual-rich", "rich": ["code", "ends"]},
+    ).profile))  # fmt: skip
     yield "mend", mend_text(hurry.source, mend(hurry))
     yield "mend-nothing", mend_text(plain.source, mend(plain))
     yield "pictures", pictures_text(Subject(walk, folder=PICTURES), walk.source, local_paths(walk, PICTURES))

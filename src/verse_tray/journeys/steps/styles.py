@@ -133,7 +133,7 @@ def _sentences(record: Filter) -> Iterator[tuple[str, str]]:
         yield "styles", f"Gone from style attributes: {', '.join(rules.remove_properties)}."
     for name, values in rules.values.items():
         yield "styles", f"{name} only as {', '.join(values)}."
-    for name, syntax in rules.syntax.items():
+    for name, syntax in sorted(rules.syntax.items(), key=lambda each: each[0] == "*"):
         yield "styles", f"{'Others' if name == '*' else name} only as {syntax}."
     if not rules.important:
         yield "styles", "None with !important."
