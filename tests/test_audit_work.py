@@ -26,7 +26,7 @@ from verse_tray.exchange.client import Client
 from verse_tray.fitting.table import STRATEGIES
 from verse_tray.journeys.journey import journey
 from verse_tray.model.errors import InputError
-from verse_tray.reports.archive.figures import grid_of_periods, grid_of_pieces
+from verse_tray.reports.archive.figures import grid_of_periods, grid_of_pieces, heat_map
 from verse_tray.tasks import audit_child
 from verse_tray.tasks.audit import AuditRequest, Tally, audit
 from verse_tray.tasks.audit_child import Child
@@ -235,6 +235,10 @@ def test_columns_of_the_heat_map_are_as_fine_as_can_be_read() -> None:
         assert set(grid.shares[0][1:]) <= {0.25} and set(grid.shares[1][1:]) <= {None}
         assert grid.shares[1][0] == 1
     rows = [Row("s", f"{n}", "", "", "a", "damaged", 100 - n, 0, 0, 0, 0, "", 0, "", "") for n in range(18)]
+    drawn = heat_map(grid_of_periods([Period("a", "2026-03", 4, 1), Period("b", "2026-04", 3, 2)])).decode()
+    assert [each for each in re.findall(r"<text[^>]*>([^<]*)<", drawn) if each[:1] in "·0123456789"] == [
+        "2026-03", "2026-04", "25", "·", "·", "67", "0 %", "50 %", "100 %",
+    ]  # fmt: skip
     grid = grid_of_pieces(rows)
     assert dict(zip(grid.columns, grid.shares[0], strict=True))["17"] == pytest.approx(0.17)
 

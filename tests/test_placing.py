@@ -412,6 +412,7 @@ def test_templates_are_printed_or_written_with_a_backup(folder: Path) -> None:
     assert (folder / "desktop.html").read_bytes() == before  # the phone's has no landmark: nothing is written
     done = run([*both, "--after", "<!-- phone -->"], folder)
     assert done.returncode == 0, done.stderr
+    assert "@@ -1,3 +1,6 @@\n <meta charset=latin1><body>\n" in done.stdout
     assert "+<!-- verse-tray begin: piece -->" in done.stdout
     assert (folder / "desktop.html.bak").read_bytes() == before
     assert (folder / "desktop.html").read_bytes() == printed

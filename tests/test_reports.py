@@ -11,6 +11,7 @@ from verse_tray.model.findings import Finding, Severity
 from verse_tray.piece.piece import Piece
 from verse_tray.preview.measuring.render import Rendered
 from verse_tray.reports.results import PieceResult
+from verse_tray.reports.signs import visible
 
 
 def test_reports_are_those_that_were_read_and_stored() -> None:
@@ -19,6 +20,10 @@ def test_reports_are_those_that_were_read_and_stored() -> None:
     assert made.keys() == stored.keys(), "run: python tests/support/reports.py, and read what changes"
     for name, text in made.items():
         assert text == stored[name], name
+
+
+def test_signs_that_steer_a_terminal_are_shown() -> None:
+    assert visible("a\x80\x9f\x7f\x00\x1b\n\t\xa0\udc80\udcff") == "a\ufffd\ufffd␡␀␛\n\t\xa0\\x80\\xff"
 
 
 def test_a_result_counts_for_its_worst() -> None:

@@ -69,7 +69,8 @@ def _answers(*, few: bool) -> Answers:
     counts = {verdict: 1_000 * rank + 1 for rank, verdict in enumerate(WORST)}
     if few:
         verdicts, fine = [Verdicts("article", {"intact": 1})], _rows()[4:5]
-        return Answers("one.audit", 1, verdicts, [], [fine[0]._replace(verdict="intact")], [], Saved(0, 0, 0), [])
+        worst = [fine[0]._replace(verdict="intact")]
+        return Answers("one.audit", 1, verdicts, causes[:1], worst, [], Saved(1, 3, 5), [])
     verdicts = [Verdicts("article", counts), Verdicts("blog-post", {"intact": 7})]
     return Answers("notes.audit", 12_345, verdicts, causes, _rows(), _rows(), Saved(6, 1_200, 3_400), drifted)
 
