@@ -12,7 +12,7 @@ from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Element, Node, Tree, own_text
 from verse_tray.model.decoding import Source
 from verse_tray.piece.source_map import SourceMap
-from verse_tray.style.defaults import legacy_colour
+from verse_tray.style.attribute_values import legacy_colour
 
 
 class HeadPart(Struct, frozen=True):

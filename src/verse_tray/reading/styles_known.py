@@ -14,7 +14,7 @@ from verse_tray.style.cascade import Hit, Winners, winners_of
 from verse_tray.style.colours import Colour
 from verse_tray.style.computed import computed, first_style
 from verse_tray.style.computed_style import Style
-from verse_tray.style.defaults import LOOK_ATTRIBUTES
+from verse_tray.style.hints import LOOK_ATTRIBUTES
 
 _MOST = 1_500  # styles that are kept for the next reading
 _NO_STYLE: Winners = {}

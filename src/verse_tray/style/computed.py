@@ -11,9 +11,11 @@ from verse_tray.model.patterns import lazy
 from verse_tray.style.cascade import Winners
 from verse_tray.style.colours import Colour, parse_colour
 from verse_tray.style.computed_style import INITIAL, Style, Value
-from verse_tray.style.defaults import LISTS, cell_hints, has_hints, hints, own_style
+from verse_tray.style.defaults import LISTS, own_style
 from verse_tray.style.expand import expand
+from verse_tray.style.hints import has_hints, hints
 from verse_tray.style.property_table import inherited
+from verse_tray.style.table_hints import of_part
 from verse_tray.style.validity import is_valid
 from verse_tray.style.values import words
 from verse_tray.style.variables import Environment, environment_of, substituted, summed
@@ -71,8 +73,8 @@ def computed(element: Element, parent: Style, winners: Winners, *, where: str = 
         own.update(own_style(element, parent.lists))
         if has_hints(element):
             own.update(hints(element))
-        if table is not None and element.name in ("td", "th"):
-            own.update(cell_hints(table, element.name))
+        if table is not None:
+            own.update(of_part(table, element.name))
     leftward = own.get("direction", took.get("direction")) == "rtl"
     if leftward and element.name in _INDENTED and not where:
         for space in ("padding", "margin"):
@@ -91,9 +93,12 @@ def computed(element: Element, parent: Style, winners: Winners, *, where: str = 
         style.root_size = style["font-size"]
     if element.name == "th" and own.get("text-align") == "-internal-center":
         took["text-align"] = "center" if parent["text-align"] == "start" else parent["text-align"]
+    elif took.get("display") in _TABLES and str(took.get("text-align", "")).startswith("-webkit-"):
+        took["text-align"] = "start"  # where a table stands is not where the text in it does
     return style
 
 
+_TABLES = ("table", "inline-table")
 _OUTER = {
     "inline": "block",
     "inline-block": "block",

@@ -1,16 +1,13 @@
-"""What browsers give elements by themselves: a style sheet of their own, and what old attributes say.
+"""What browsers give elements by themselves: a style sheet of their own.
 
 HTML standard, section 15, "Rendering"; in standards mode, as the browsers of today draw it.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import cache
 
 from verse_tray.markup.tree import Element
-from verse_tray.model.patterns import lazy
-from verse_tray.style.colours import parse_colour
 from verse_tray.style.expand import Expanded, expand
 
 _BLOCKS = (
@@ -57,6 +54,8 @@ _SHEET = {
     "mark": "background-color: #ff0; color: #000",
     "center": "text-align: -webkit-center",
     "nobr": "white-space: nowrap",
+    "marquee": "display: inline-block; white-space: nowrap; overflow: hidden",
+    "optgroup": "font-weight: bolder",
     "table": "display: table; border-spacing: 2px; text-indent: 0; border-collapse: separate; box-sizing: border-box",
     "caption": "display: table-caption; text-align: -webkit-center",
     "colgroup": "display: table-column-group",
@@ -130,7 +129,7 @@ def own_style(element: Element, in_list: int = 0) -> Expanded:
     found = _of_name(name)
     if name in LISTS and in_list:
         return _expanded(_NESTED[min(in_list, 2)]) if name != "ol" else _expanded(_NESTED[0])
-    if name == "abbr" and "title" in attributes:
+    if name in ("abbr", "acronym") and "title" in attributes:
         return _expanded("text-decoration: underline dotted")
     if name == "a" and "href" in attributes:
         return _expanded("color: #0000ee; text-decoration: underline; cursor: pointer")
@@ -149,196 +148,3 @@ def own_style(element: Element, in_list: int = 0) -> Expanded:
     elif (name == "dialog" and "open" not in attributes) or (name == "audio" and "controls" not in attributes):
         return _expanded("display: none")
     return found
-
-
-_SIZED = frozenset("table td th img iframe video embed object hr canvas col input".split())
-_FLOATED = frozenset("img table iframe object embed video".split())
-_FONT_SIZES = ("10px", "13px", "16px", "18px", "24px", "32px", "48px")
-_HINTS = frozenset(
-    "align background bgcolor border cellpadding cellspacing color dir face frameborder height hidden hspace nowrap "
-    "size text type valign vspace width".split()
-)
-
-
-LOOK_ATTRIBUTES = _HINTS | {"style", "href", "title", "open", "controls", "role", "disabled"}
-"""Attributes on which the look of an element depends, beside what selectors match."""
-
-
-def has_hints(element: Element) -> bool:
-    """Tell whether an element has attributes that say something of its look."""
-    return not _HINTS.isdisjoint(element.attributes) and element.namespace == "html"
-
-
-def hints(element: Element) -> list[tuple[str, str]]:
-    """Return what the attributes of an element say of its look (HTML standard, "presentational hints")."""
-    attributes, name = element.attributes, element.name
-    found: list[tuple[str, str]] = []
-    if "hidden" in attributes and attributes["hidden"].lower() != "until-found":
-        found.append(("display", "none"))
-    if name in _PAINTED:
-        found += _ground(attributes)
-    if name == "font":
-        found += _of_font(attributes)
-    elif name == "body" and (colour := legacy_colour(attributes.get("text"))):
-        found.append(("color", colour))
-    if (align := attributes.get("align", "").lower()) and name not in ("input", "label", "span"):
-        found += _aligned(name, align)
-    if name in ("td", "th", "tr", "tbody", "thead", "tfoot") and "valign" in attributes:
-        found.append(("vertical-align", attributes["valign"].lower()))
-    if name in ("td", "th") and "nowrap" in attributes:
-        found.append(("text-wrap-mode", "nowrap"))
-    if name in _SIZED:
-        found += [(side, size) for side in ("width", "height") if (size := _size(attributes.get(side)))]
-    if name in _WITH_OWN:
-        found += _WITH_OWN[name](attributes)
-    if attributes.get("dir", "").lower() in ("ltr", "rtl"):
-        found.append(("direction", attributes["dir"].lower()))
-    if name in ("ol", "ul", "li") and "type" in attributes:
-        kinds = {"1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman", "I": "upper-roman"}
-        kind = kinds.get(attributes["type"], attributes["type"].lower())
-        if kind in (*kinds.values(), "disc", "circle", "square", "none"):
-            found.append(("list-style-type", kind))
-    return found
-
-
-_INTEGER = lazy(r"[ \t\n\f\r]*([+-]?[0-9]{1,6})")
-_PAINTED = frozenset("body table thead tbody tfoot tr td th".split())
-
-
-def _ground(attributes: dict[str, str]) -> list[tuple[str, str]]:
-    found: list[tuple[str, str]] = []
-    if colour := legacy_colour(attributes.get("bgcolor")):
-        found.append(("background-color", colour))
-    if attributes.get("background"):
-        found.append(("background-image", f"url({attributes['background']})"))
-    return found
-
-
-def cell_hints(table: Element, cell: str) -> list[tuple[str, str]]:
-    """Return what the attributes of a table say of its cells."""
-    found: list[tuple[str, str]] = []
-    if cell in ("td", "th"):
-        if table.attributes.get("cellpadding"):
-            found += expand("padding", f"{max(0, _integer(table.attributes['cellpadding']) or 0)}px")
-        if _border(table.attributes):
-            found += expand("border", "1px inset currentcolor")
-    return found
-
-
-def _of_table(attributes: dict[str, str]) -> list[tuple[str, str]]:
-    found: list[tuple[str, str]] = []
-    if attributes.get("cellspacing"):
-        found.append(("border-spacing", f"{max(0, _integer(attributes['cellspacing']) or 0)}px"))
-    if border := _border(attributes):
-        found += expand("border", f"{border}px outset currentcolor")
-    return found
-
-
-def _of_picture(attributes: dict[str, str]) -> list[tuple[str, str]]:
-    found: list[tuple[str, str]] = []
-    if border := _integer(attributes.get("border", "")):
-        found += expand("border", f"{max(0, border)}px solid currentcolor")
-    for name, sides in (("hspace", ("left", "right")), ("vspace", ("top", "bottom"))):
-        if space := _size(attributes.get(name)):
-            found += [(f"margin-{side}", space) for side in sides]
-    return found
-
-
-def _of_frame(attributes: dict[str, str]) -> list[tuple[str, str]]:
-    return list(expand("border-width", "0")) if not _integer(attributes.get("frameborder", "1")) else []
-
-
-def _of_rule(attributes: dict[str, str]) -> list[tuple[str, str]]:
-    found: list[tuple[str, str]] = []
-    if "size" in attributes:
-        size = _integer(attributes["size"]) or 0  # with its borders; of one pixel there is the upper one alone
-        found.append(("height", f"{size - 2}px") if size > 1 else ("border-bottom-width", "0px"))
-    if colour := legacy_colour(attributes.get("color")):
-        found += [("color", colour), *expand("border-color", colour), *expand("border-style", "solid")]
-    return found
-
-
-_WITH_OWN: dict[str, Callable[[dict[str, str]], list[tuple[str, str]]]] = {
-    **dict.fromkeys(("img", "object", "video"), _of_picture),
-    "table": _of_table,
-    "iframe": _of_frame,
-    "hr": _of_rule,
-}
-
-
-def _of_font(attributes: dict[str, str]) -> list[tuple[str, str]]:
-    found: list[tuple[str, str]] = []
-    if colour := legacy_colour(attributes.get("color")):
-        found.append(("color", colour))
-    if attributes.get("face"):
-        found.append(("font-family", attributes["face"]))
-    number = _integer(size := attributes.get("size", ""))
-    if number is not None:
-        number += 3 * size.lstrip().startswith(("+", "-"))
-        found.append(("font-size", _FONT_SIZES[min(max(number, 1), 7) - 1]))
-    return found
-
-
-def _aligned(name: str, align: str) -> list[tuple[str, str]]:
-    if name in _FLOATED:
-        if align in ("left", "right"):
-            return [("float", align)]
-        if align == "center" and name == "table":
-            return [("margin-left", "auto"), ("margin-right", "auto")]
-        places = {"middle": "middle", "top": "top", "bottom": "baseline", "absmiddle": "middle", "texttop": "text-top"}
-        return [("vertical-align", places[align])] if align in places else []
-    if name == "hr":
-        sides = {"left": ("0", "auto"), "right": ("auto", "0"), "center": ("auto", "auto")}.get(align)
-        return [("margin-left", sides[0]), ("margin-right", sides[1])] if sides else []
-    if name == "caption":
-        return [("caption-side", "bottom")] if align == "bottom" else []
-    if name == "legend" or align not in ("left", "right", "center", "middle", "justify"):
-        return []
-    inside = {"left": "-webkit-left", "right": "-webkit-right", "center": "-webkit-center", "middle": "-webkit-center"}
-    plain = name in ("p", "h1", "h2", "h3", "h4", "h5", "h6")
-    return [("text-align", inside.get(align, align) if not plain else align.replace("middle", "center"))]
-
-
-def _border(attributes: dict[str, str]) -> int:
-    """Return the width of a table's border."""
-    if "border" not in attributes:
-        return 0
-    width = _integer(attributes["border"])
-    return 1 if width is None or width < 0 else width
-
-
-def _integer(typed: str) -> int | None:
-    """Return the number that an attribute begins with (HTML standard, "rules for parsing integers")."""
-    number = _INTEGER.match(typed)
-    return int(number[1]) if number else None
-
-
-def _size(typed: str | None) -> str:
-    """Return a length or a share as CSS; empty for none."""
-    if not typed:
-        return ""
-    typed = typed.strip()
-    digits = ""
-    for sign in typed[:12]:
-        if not (sign.isdecimal() and sign.isascii()) and (sign != "." or "." in digits or not digits):
-            break
-        digits += sign
-    if not digits:
-        return ""
-    return f"{digits}%" if typed[len(digits) :].startswith("%") else f"{digits}px"
-
-
-def legacy_colour(typed: str | None) -> str:
-    """Return a colour of an attribute as CSS (HTML standard, "rules for parsing a legacy color value")."""
-    if not typed or typed.strip().lower() == "transparent":
-        return ""
-    typed = typed.strip()
-    if parse_colour(typed) is not None and "(" not in typed:
-        return typed
-    signs = "".join(sign if sign in "0123456789abcdefABCDEF" else "0" for sign in typed.removeprefix("#")[:128]) or "0"
-    signs += "0" * (-len(signs) % 3)
-    third = len(signs) // 3
-    parts = [signs[at : at + third][-8:] for at in (0, third, 2 * third)]
-    while third > 2 and len(parts[0]) > 2 and all(part[0] == "0" for part in parts):
-        parts = [part[1:] for part in parts]
-    return "#" + "".join(part[:2].rjust(2, "0") for part in parts)

@@ -7,15 +7,17 @@ from collections.abc import Iterator
 from verse_tray.fitting.draft import Draft
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Element
-from verse_tray.style.defaults import cell_hints, has_hints, hints
 from verse_tray.style.expand import SIDES
+from verse_tray.style.hints import has_hints, hints
+from verse_tray.style.table_hints import TABLE_ATTRIBUTES, of_part
 
 NAME = "styles-for-attributes"
 SENTENCE = "Colours, widths and alignment in old attributes became styles."
 _OLD = frozenset(
-    "align bgcolor border bordercolor cellpadding cellspacing color face frameborder height hspace noshade nowrap size "
-    "text valign vspace width".split()
+    "align bgcolor border bordercolor cellpadding cellspacing clear color face frame frameborder height hspace noshade "
+    "nowrap rules size text valign vspace width".split()
 )
+_USUAL = ("", "currentcolor", "inherit")
 
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
@@ -25,8 +27,8 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         gone = [name for name in element.attributes if name in _OLD and (kept is None or name not in kept.attributes)]
         look = dict(hints(element)) if gone and has_hints(element) else {}
         table = next((each for each in draft.subject.around(element) if each.name == "table"), None)
-        if element.name in ("td", "th") and table is not None and _loses(draft, table):
-            look = {**dict(cell_hints(table, element.name)), **look}
+        if table is not None and _loses(draft, table):
+            look = {**dict(of_part(table, element.name)), **look}
         look = _written({name: value for name, value in look.items() if not value.startswith("-internal")})
         if element.name == "img" and element.attributes.get("align") in ("left", "right") and "align" in gone:
             look["float"] = element.attributes["align"]
@@ -44,23 +46,28 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
 
 def _written(look: dict[str, str]) -> dict[str, str]:
     """Return a look as an author would write it: one declaration for four sides alike, no word of one browser."""
-    made = {name: value.removeprefix("-webkit-") for name, value in look.items() if not name.startswith("border-")}
+    made = {
+        name: value.removeprefix("-webkit-").removeprefix("baseline-")
+        for name, value in look.items()
+        if not name.startswith("border-")
+    }
     for box in ("padding", "margin"):
         if len(values := {look.get(f"{box}-{side}", "") for side in SIDES}) == 1 and values != {""}:
             made = {name: value for name, value in made.items() if not name.startswith(f"{box}-")} | {box: values.pop()}
     borders = {part: {look.get(f"border-{side}-{part}", "") for side in SIDES} for part in ("width", "style", "color")}
     if all(len(values) == 1 for values in borders.values()) and borders["style"] != {""}:
-        words = [value for values in borders.values() for value in values if value not in ("", "currentcolor")]
-        made["border"] = " ".join(words)
+        made["border"] = " ".join(value for values in borders.values() for value in values if value not in _USUAL)
     elif borders == {"width": {"0"}, "style": {""}, "color": {""}}:
         made["border-width"] = "0"
     else:
-        made |= {name: value for name, value in look.items() if name.startswith("border-") and "image" not in name}
+        made |= {
+            name: value
+            for name, value in look.items()
+            if name.startswith("border-") and "image" not in name and value not in _USUAL
+        }
     return made
 
 
 def _loses(draft: Draft, table: Element) -> bool:
     kept = draft.kept(table)
-    return any(
-        name in table.attributes and (kept is None or name not in kept.attributes) for name in ("border", "cellpadding")
-    )
+    return any(name in table.attributes and (kept is None or name not in kept.attributes) for name in TABLE_ATTRIBUTES)
