@@ -54,9 +54,10 @@ def of_part(table: Element, name: str) -> list[tuple[str, str]]:
             found += expand("padding", f"{max(0, integer(attributes['cellpadding']) or 0)}px")
         if rules in _RULED_CELLS or _border(attributes):
             style = "1px solid" if rules in _RULED_CELLS or "bordercolor" in attributes else "1px inset"
+            colour = legacy_colour(attributes.get("bordercolor")) or "inherit"
             for side in _RULED_CELLS.get(rules, SIDES):
                 found += _line(side, style)
-            found += expand("border-color", "inherit")
+            found += expand("border-color", colour)
     return found
 
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from verse_tray.fitting.draft import Draft
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Element
+from verse_tray.model.patterns import lazy
 from verse_tray.style.expand import SIDES
 from verse_tray.style.hints import has_hints, hints
 from verse_tray.style.table_hints import TABLE_ATTRIBUTES, of_part
@@ -18,6 +19,8 @@ _OLD = frozenset(
     "nowrap rules size text valign vspace width".split()
 )
 _USUAL = ("", "currentcolor", "inherit")
+_PARTS = ("width", "style", "color")
+_OF_BORDER = lazy(r"border-(top|right|bottom|left|image)-")
 
 
 def rewrite(draft: Draft) -> Iterator[Splice]:
@@ -45,26 +48,24 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
 
 
 def _written(look: dict[str, str]) -> dict[str, str]:
-    """Return a look as an author would write it: one declaration for four sides alike, no word of one browser."""
+    """Return a look as an author would write it: one declaration for what goes together, no word of one browser."""
     made = {
         name: value.removeprefix("-webkit-").removeprefix("baseline-")
         for name, value in look.items()
-        if not name.startswith("border-")
+        if not _OF_BORDER.match(name)
     }
     for box in ("padding", "margin"):
         if len(values := {look.get(f"{box}-{side}", "") for side in SIDES}) == 1 and values != {""}:
             made = {name: value for name, value in made.items() if not name.startswith(f"{box}-")} | {box: values.pop()}
-    borders = {part: {look.get(f"border-{side}-{part}", "") for side in SIDES} for part in ("width", "style", "color")}
-    if all(len(values) == 1 for values in borders.values()) and borders["style"] != {""}:
-        made["border"] = " ".join(value for values in borders.values() for value in values if value not in _USUAL)
-    elif borders == {"width": {"0"}, "style": {""}, "color": {""}}:
-        made["border-width"] = "0"
-    else:
-        made |= {
-            name: value
-            for name, value in look.items()
-            if name.startswith("border-") and "image" not in name and value not in _USUAL
-        }
+    lines = {
+        side: [value for part in _PARTS if (value := look.get(f"border-{side}-{part}", "")) not in _USUAL]
+        for side in SIDES
+    }
+    if len(set(map(tuple, lines.values()))) == 1:
+        lines = {"": lines["top"]}
+    for side, line in lines.items():
+        if line and (not side or f"border-{side}-style" in look):  # a colour alone shows nothing
+            made[f"border-{side}".rstrip("-") + "-width" * (line == ["0"])] = " ".join(line)
     return made
 
 
