@@ -113,6 +113,16 @@ def test_a_cut_leaves_a_front_part(markup: str, most: int, unit: str, anew: bool
     assert made.limits[0].exceeded == (left != whole.stages[-1].markup) == (len(made.changes) > len(whole.changes))
 
 
+def test_of_a_learned_editor_it_is_told_what_is_a_guess() -> None:
+    known = {"confidence": 90, "elements": ["p"], "attributes": ["style"], "properties": ["color"]}
+    made = journey("<p title=t style='color:red;top:0'><x-y>a</x-y></p>", editor({}, learned=known))
+    told = [f"{each.rule} {each.column} {each.message[:44]}" for each in made.findings]
+    assert [row.removeprefix("learned/guess ") for row in told] == [
+        "4 What becomes of the attribute title is a gue", "29 What becomes of the property top is a guess:",
+        "36 What becomes of the element x-y is a guess: ",
+    ]  # fmt: skip
+
+
 def test_the_python_interface() -> None:
     made = verse_tray.journey("<p onclick=a>x</p>", verse_tray.load_editor("blog-post"))
     assert [stage.name for stage in made.stages] == ["written", "paste", "save", "reopen", "publish"]

@@ -18,7 +18,7 @@ from verse_tray.style.selectors import as_seen_within, rename_in_selectors, unde
 from verse_tray.style.sheets import parse_sheet
 from verse_tray.style.source import DEEPEST_BRACKETS
 from verse_tray.style.syntax import holds
-from verse_tray.style.tokens import css_tokens, style_addresses
+from verse_tray.style.tokens import CssToken, css_tokens, style_addresses
 from verse_tray.style.values import pixels, without_strings, words
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "styles.toml").read_text("utf-8"))
@@ -183,6 +183,7 @@ def test_brackets_are_read_to_their_depth() -> None:
     for depth, name in ((DEEPEST_BRACKETS, "a"), (DEEPEST_BRACKETS + 1, "")):
         (declaration,) = parse_declarations("a:" + "(" * depth + "x" + ")" * depth)
         assert declaration.name == name
+    assert css_tokens(deep := "(" * 3_000) == [CssToken("other", 0, len(deep))]
 
 
 @pytest.mark.parametrize("case", CASES["tokens"], ids=lambda case: case["text"][:30])
