@@ -1,7 +1,5 @@
 """``verse-tray adjust``."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from pathlib import Path
 from typing import Annotated

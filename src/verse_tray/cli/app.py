@@ -1,7 +1,5 @@
 """The command ``verse-tray``, and the one place that turns errors into exit codes."""
 
-from __future__ import annotations
-
 import errno
 import os
 import sys

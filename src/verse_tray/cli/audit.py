@@ -1,7 +1,5 @@
 """``verse-tray audit``."""
 
-from __future__ import annotations
-
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -167,7 +165,7 @@ def command(
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _as_it_was(request: AuditRequest, was: str, against: Path | None) -> Path:
+def _as_it_was(request: "AuditRequest", was: str, against: Path | None) -> Path:
     """Audit the editor as it was, under its present name, into a store beside; return that."""
     from msgspec.structs import replace
 
@@ -184,7 +182,7 @@ def _as_it_was(request: AuditRequest, was: str, against: Path | None) -> Path:
     return beside
 
 
-def _audited(request: AuditRequest) -> None:
+def _audited(request: "AuditRequest") -> None:
     """Audit, with a progress bar on a terminal, and say what was done."""
     import sys
     from functools import partial
@@ -209,7 +207,7 @@ def _audited(request: AuditRequest) -> None:
     note(f"{counted(tally.pieces, 'piece')}: {tally.held:,} held, {tally.known:,} known already{gone}.")
 
 
-def _going(progress: Progress, shown: TaskID, tally: Tally) -> None:
+def _going(progress: "Progress", shown: "TaskID", tally: "Tally") -> None:
     """Show how far an audit is, and how fast it goes."""
     elapsed = progress.tasks[0].elapsed or 0.0
     rate = f", {tally.held / elapsed:.0f} a second" if elapsed > 1 and tally.held else ""

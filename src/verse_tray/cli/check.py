@@ -1,7 +1,5 @@
 """``verse-tray check``."""
 
-from __future__ import annotations
-
 from collections.abc import Iterable, Iterator, Sequence
 from enum import StrEnum
 from functools import partial
@@ -177,7 +175,7 @@ def _report(asked: _Asked) -> bool:
     request = CheckRequest(editors, asked.silenced, asked.reopened, asked.region, cores())
     worst = Verdict.INTACT
 
-    def noted(results: Iterable[PieceResult]) -> Iterator[PieceResult]:
+    def noted(results: "Iterable[PieceResult]") -> "Iterator[PieceResult]":
         nonlocal worst
         for result in results:
             worst = max(worst, result.worst, key=lambda verdict: verdict.rank)
@@ -198,14 +196,14 @@ def _report(asked: _Asked) -> bool:
     return threshold is not None and worst.rank >= threshold.rank
 
 
-def _progress(editors: Sequence[Editor], piece: Piece, *, alone: bool) -> Iterable[Editor]:
+def _progress(editors: "Sequence[Editor]", piece: "Piece", *, alone: bool) -> "Iterable[Editor]":
     """Show how far a long piece has come, if there is no other."""
     from verse_tray.cli.screen import with_progress
 
     return with_progress(editors, len(editors) if alone and len(piece.source.text) > _LONG else 0, many=2)
 
 
-def _each_once(pieces: list[Piece]) -> Iterator[Piece]:
+def _each_once(pieces: "list[Piece]") -> "Iterator[Piece]":
     """Yield pieces, and hold none of them longer than it is worked on."""
     while pieces:
         yield pieces.pop(0)

@@ -1,7 +1,5 @@
 """``verse-tray demo``."""
 
-from __future__ import annotations
-
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -144,7 +142,7 @@ def command(
         screen.print(f"No picture of it was taken: {error}")
 
 
-def _learn(into: Path, screen: Console) -> None:
+def _learn(into: Path, screen: "Console") -> None:
     """Learn an editor that is no profile but a little script: paste, copy back, twice."""
     import subprocess
     import sys
@@ -182,7 +180,7 @@ def _learn(into: Path, screen: Console) -> None:
     screen.print(advice_text(found.evidence, named, found.telling) + "\n", soft_wrap=True)
 
 
-def _place(piece: Piece, into: Path, screen: Console) -> None:
+def _place(piece: "Piece", into: Path, screen: "Console") -> None:
     """Place the example on a site."""
     from verse_tray.cli.screen import hanging
     from verse_tray.model.phrasing import as_argument

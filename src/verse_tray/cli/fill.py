@@ -1,7 +1,5 @@
 """``verse-tray fill``."""
 
-from __future__ import annotations
-
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -97,7 +95,7 @@ def command(
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _tell(name: str, findings: tuple[Finding, ...], number: int | None) -> None:
+def _tell(name: str, findings: "tuple[Finding, ...]", number: int | None) -> None:
     """Say on standard error what was missing in a record."""
     from verse_tray.cli.screen import note
 

@@ -1,7 +1,5 @@
 """``verse-tray fit``."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
@@ -139,7 +137,7 @@ def command(
         more = f" And {len(broken) - 1} more." if len(broken) > 1 else ""
         explain([f"{piece.source.name}: {first}{more} It is fitted as browsers read it."])
 
-    def deliver(fitted: Fitted, to: Path | None) -> None:
+    def deliver(fitted: "Fitted", to: Path | None) -> None:
         if show_as is not None:
             show(screen, difference(piece.source.text, fitted.after.text, in_columns=show_as is Difference.COLUMNS))
         elif format is Format.TEXT:
@@ -195,7 +193,7 @@ def _fit_tray(context: typer.Context) -> None:
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _drawn(piece: Piece, editors: list[str], at: str, out: Path | None, *, several: bool) -> Icons:
+def _drawn(piece: "Piece", editors: list[str], at: str, out: Path | None, *, several: bool) -> "Icons":
     """Draw icons, write the pictures beside the fitted piece, and say which are to be hosted."""
     from verse_tray.cli.screen import note
     from verse_tray.editors.chosen import chosen_editors
@@ -216,7 +214,7 @@ def _drawn(piece: Piece, editors: list[str], at: str, out: Path | None, *, sever
     return drawn.icons
 
 
-def _write(piece: Piece, fitted: Fitted, out: Path | None) -> None:
+def _write(piece: "Piece", fitted: "Fitted", out: Path | None) -> None:
     """Write a fitted piece; several pastes into numbered files."""
     from verse_tray.cli.screen import note, write_result
     from verse_tray.model.errors import InputError

@@ -1,7 +1,5 @@
 """``verse-tray fit --from``: what an audit found damaged or broken is repaired."""
 
-from __future__ import annotations
-
 from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -47,7 +45,7 @@ def fit_archive(store: Path, where: str, workers: int, editors: Sequence[str], o
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _lines(done: Sequence[Repaired], missed: Missed, out: Path) -> list[str]:
+def _lines(done: "Sequence[Repaired]", missed: "Missed", out: Path) -> list[str]:
     """Return what came of it, editor by editor."""
     from verse_tray.model.phrasing import counted, listed
     from verse_tray.tasks.audit_repair import INDEX

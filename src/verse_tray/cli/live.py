@@ -1,7 +1,5 @@
 """``verse-tray live``."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 import typer

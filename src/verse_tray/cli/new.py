@@ -1,7 +1,5 @@
 """``verse-tray new``."""
 
-from __future__ import annotations
-
 import sys
 from pathlib import Path
 from typing import Annotated

@@ -1,7 +1,5 @@
 """Options that several commands share."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
@@ -100,7 +98,7 @@ Mark = Annotated[
 
 def place_asked(
     files: tuple[str, ...], on: list[str] | None, region: list[str] | None, position: str, editor: list[str] | None
-) -> PlaceRequest | None:
+) -> "PlaceRequest | None":
     """Return where on a site pieces are to stand; None where no site is named."""
     if not on:
         if region or position:

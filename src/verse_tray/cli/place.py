@@ -1,7 +1,5 @@
 """``verse-tray place``."""
 
-from __future__ import annotations
-
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -177,7 +175,7 @@ def _tray(
         raise typer.Exit(ExitCode.FOUND)
 
 
-def _write(placements: list[Placement], files: list[str], out: Path | None, *, told: bool) -> None:
+def _write(placements: "list[Placement]", files: list[str], out: Path | None, *, told: bool) -> None:
     """Write what there is to paste, and say what goes where."""
     from verse_tray.cli.screen import console, hanging, note, show
     from verse_tray.reports.placement_text import placement_lines
@@ -204,7 +202,7 @@ def _copy(folder: Path, number: int) -> None:
 def _in_templates(
     files: list[str],
     templates: list[str],
-    landmarks: Landmarks,
+    landmarks: "Landmarks",
     editor: str | None,
     out: Path | None,
     *,

@@ -1,7 +1,5 @@
 """``verse-tray preview``."""
 
-from __future__ import annotations
-
 from collections.abc import Iterable, Sequence
 from enum import StrEnum
 from itertools import groupby
@@ -176,7 +174,7 @@ class _Targets(NamedTuple):
     pdf: Path | None
 
 
-def _missing(preview: Preview) -> Sequence[tuple[str, Finding]]:
+def _missing(preview: "Preview") -> Sequence[tuple[str, Finding]]:
     """Return what could not be filled in."""
     if preview.request.fill is None:
         return ()
@@ -184,7 +182,7 @@ def _missing(preview: Preview) -> Sequence[tuple[str, Finding]]:
     return [each for each in preview.missing if each[1].severity is not Severity.NOTE]
 
 
-def _write_views(preview: Preview, acted: dict[str, Acted], targets: _Targets, part: Part, *, render: bool) -> None:
+def _write_views(preview: "Preview", acted: "dict[str, Acted]", targets: _Targets, part: Part, *, render: bool) -> None:
     """Write what is asked for; a sheet beside the file where nothing is."""
     from verse_tray.tasks.preview import Outputs
 
@@ -210,13 +208,13 @@ def _write(path: Path, data: bytes, advice: str) -> None:
     note(f"Wrote {path}: {advice}." if advice else f"Wrote {path}.")
 
 
-def _progress(journeys: Sequence[Journey], doing: str) -> Iterable[Journey]:
+def _progress(journeys: "Sequence[Journey]", doing: str) -> "Iterable[Journey]":
     from verse_tray.cli.screen import with_progress
 
     return with_progress(journeys, len(journeys), doing, many=2)
 
 
-def _show_in_terminal(preview: Preview) -> None:
+def _show_in_terminal(preview: "Preview") -> None:
     """Print the piece as readers get it, or the sides that are wanted."""
     from verse_tray.cli.screen import console, show
     from verse_tray.reports.terminal import piece_views
@@ -235,7 +233,7 @@ def _show_in_terminal(preview: Preview) -> None:
         show(screen, piece_views(shown, sides, screen.width, besides))
 
 
-def _act(preview: Preview, trial: TrialRequest) -> dict[str, Acted]:
+def _act(preview: "Preview", trial: "TrialRequest") -> "dict[str, Acted]":
     """Print what the piece does, in one editor after the other, and return it by the editor's name."""
     from verse_tray.cli.screen import console, show
     from verse_tray.reports.trial_text import trial_text

@@ -1,7 +1,5 @@
 """``verse-tray trace``."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from typing import Annotated
 

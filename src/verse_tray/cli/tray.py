@@ -1,7 +1,5 @@
 """Commands that are called without a file: they work on the tray of the folder."""
 
-from __future__ import annotations
-
 from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -33,7 +31,7 @@ def tray_asked(context: typer.Context, *allowed: str) -> None:
     only_options(context, "has no part in this: a tray is taken as its tray.toml says; name a file for it", *allowed)
 
 
-def opened() -> TrayAtWork:
+def opened() -> "TrayAtWork":
     """Return the tray of this folder.
 
     Raises:

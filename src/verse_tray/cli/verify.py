@@ -1,7 +1,5 @@
 """``verse-tray verify``."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from typing import TYPE_CHECKING, Annotated
 
