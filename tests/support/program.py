@@ -2,30 +2,29 @@
 
 from __future__ import annotations
 
-import atexit
 import multiprocessing
 import os
 import signal
 import subprocess
 import sys
-import threading
 import time
-import traceback
 from collections.abc import Mapping
-from importlib import import_module
+from contextlib import suppress
 from pathlib import Path
 from pkgutil import walk_packages
 from tempfile import TemporaryDirectory
 
 import verse_tray
+from support.forked import be_program
 
 PROGRAM = [str(Path(sys.executable).with_name("verse-tray"))]
 PIECE = '<p class="a">Low water<br/><script>1</script></p>\n'
 _PATIENCE = 120  # seconds
 _STARTED = bool(os.environ.get("EACH_STARTED"))  # each run by a start of its own
 _FORKS = multiprocessing.get_context("forkserver")
-_LOADED = [module.name for module in walk_packages(verse_tray.__path__, "verse_tray.") if "__main__" not in module.name]
-_LOADED += ["httpcore", "uvicorn.protocols.http.h11_impl", "uvicorn.lifespan.off", "tree_sitter_javascript", "_quickjs"]
+_LOADED = ["httpcore", "uvicorn.protocols.http.h11_impl", "uvicorn.lifespan.off", "tree_sitter_javascript", "_quickjs"]
+_LOADED += ["tinycss2.color4", "tree_sitter", "encodings.idna", "PIL.GifImagePlugin", "PIL.JpegImagePlugin"]
+_LOADED += [each.name for each in walk_packages(verse_tray.__path__, "verse_tray.") if "__main__" not in each.name]
 _FORKS.set_forkserver_preload(_LOADED)  # by names that any interpreter here finds: what it does not find, it leaves out
 
 
@@ -64,7 +63,9 @@ class Running:
         else:
             Path(self._streams.name, "0").write_bytes(stdin)
         known = {**os.environ, **(environment or {})}
-        self._process = _FORKS.Process(target=_run, args=(arguments, str(cwd), known, self._streams.name))
+        self._process = _FORKS.Process(
+            target=be_program, args=(arguments, str(cwd), known, self._streams.name, _LOADED)
+        )
         self._process.start()
 
     @property
@@ -88,8 +89,9 @@ class Running:
 
     def send(self, sent: signal.Signals) -> None:
         """Send it a signal; the interrupt is what Ctrl-C sends."""
-        if self._process.is_alive():
-            os.kill(self.pid, sent)
+        with suppress(ProcessLookupError):  # it has ended
+            if self._process.is_alive():
+                os.kill(self.pid, sent)
 
     def ended(self, patience: float = _PATIENCE) -> subprocess.CompletedProcess[str]:
         """Return what has come of it when it has ended."""
@@ -119,37 +121,3 @@ def started(*arguments: str, cwd: Path, stdin: bytes = b"", **environment: str) 
     return subprocess.CompletedProcess(
         done.args, done.returncode, done.stdout.decode("utf-8"), done.stderr.decode("utf-8")
     )
-
-
-def _run(arguments: tuple[str, ...], cwd: str, environment: Mapping[str, str], streams: str) -> None:
-    """Be the program: with its streams, its folder and its environment, from its first function to its exit code."""
-    missing = [name for name in _LOADED if name not in sys.modules]
-    assert not missing, f"not loaded before the fork: {missing}"
-    os.setsid()
-    os.environ.clear()
-    os.environ.update(environment)
-    os.chdir(cwd)
-    for number, flags in enumerate((os.O_RDONLY, os.O_WRONLY | os.O_CREAT, os.O_WRONLY | os.O_CREAT)):
-        os.dup2(os.open(f"{streams}/{number}", flags), number)
-    sys.argv = [PROGRAM[0], *arguments]
-    with (
-        open(0, encoding="utf-8", closefd=False) as sys.stdin,
-        open(1, "w", encoding="utf-8", closefd=False) as sys.stdout,
-        open(2, "w", encoding="utf-8", errors="backslashreplace", buffering=1, closefd=False) as sys.stderr,
-    ):
-        code = _exit_code()
-        threading._shutdown()  # type: ignore[attr-defined]
-        atexit._run_exitfuncs()
-    os._exit(code)
-
-
-def _exit_code() -> int:
-    """Run the program, and return what a process ends with that an interpreter runs it in."""
-    try:
-        import_module("verse_tray.start").run()
-    except SystemExit as ended:
-        return ended.code if isinstance(ended.code, int) else int(ended.code is not None)
-    except BaseException:
-        traceback.print_exc()
-        return 1
-    return 0
