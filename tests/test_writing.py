@@ -332,6 +332,7 @@ def test_what_is_made_has_no_mistakes_and_its_look_where_it_was_asked_for(styles
         ), name
 
 
+@pytest.mark.usefixtures("unwatched")
 @pytest.mark.parametrize("kind", PIECES)
 def test_what_is_made_for_an_editor_does_as_well_as_the_best_written_by_hand(kind: str) -> None:
     """With every place of the look: bench/made_pieces.py."""

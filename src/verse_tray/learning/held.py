@@ -155,7 +155,13 @@ def hold(draft: Draft, cases: list[Case], within: float = inf) -> Misses | None:
         written = predicted(editor, case)
         odd = {each for each in case.cells if written.get(each) != case.texts.get(each)}
         if len(odd) > _MANY and case.stages and editor.lists.get(case.stages[-1], _NONE).record.writes != "anew":
-            odd = {each for each in odd if not is_right_alone(editor, case, each)}
+            wrong = set()
+            for each in odd:
+                if not is_right_alone(editor, case, each):
+                    wrong.add(each)
+                    if _cost(trees, texts) + _TEXT * len(wrong) > within:
+                        return None
+            odd = wrong
         if odd:
             texts |= {(number, each) for each in odd}
             pairs = {each: (written.get(each), case.texts.get(each)) for each in odd}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from math import inf
+from typing import Any
 
 from msgspec import Struct
 
@@ -142,13 +143,17 @@ def _guess(
         facts.observe(case.sent if pane is None else markup_after(case.piece, pane, ("paste",)), case.got)
     out, kept = read_elements(facts)
     read_attributes(facts, out, kept)
-    for read in (read_frames, read_names, read_addresses, read_styles, read_given, read_writing, read_building):
-        read(facts, out)
-    tables = [{**out, "writes": writes} for writes in WRITES] if table == "save" else [out]
-    guesses = [draft, *({**draft, table: each} for each in tables)]
-    weighed = []
-    for each in guesses:
-        likely = _likely(each, held)
-        weighed.append((cost(hold(each, held, least + likely), each) - likely, each))
-        least = min(least, weighed[-1][0])
-    return (*min(weighed, key=lambda each: each[0]), facts)
+    for read_off in (read_frames, read_names, read_addresses, read_styles, read_given, read_writing, read_building):
+        read_off(facts, out)
+    tables: list[dict[str, Any]] = [{**out, "writes": writes} for writes in WRITES] if table == "save" else [out]
+    found: list[tuple[float, Draft]] = []
+    for each in (*({**draft, table: read} for read in tables), draft):  # that without the table mostly costs the most
+        found.append((_weighed(each, held, min([least, *(known for known, _ in found)])), each))
+    found.insert(0, found.pop())  # and is the shorter of two that cost the same
+    return (*min(found, key=lambda each: each[0]), facts)
+
+
+def _weighed(draft: Draft, held: list[Case], least: float) -> float:
+    """Return the cost of a draft; one that is more than the least is not exact."""
+    likely = _likely(draft, held)
+    return cost(hold(draft, held, least + likely), draft) - likely
