@@ -108,19 +108,17 @@ def test_what_is_pasted_by_hand_is_stored_and_published_as_predicted(
         typed = Piece(Source("Low &lt;b&gt;water&lt;/b&gt;"))
         assert pressed(tab, "save", "Saved") == markup_after(typed, editor, ("save",))
         return
-    for text in (WALK, ODD):
-        tab = pasted(signed_in, site, channel, text)
-        went = journey(text, editor)
-        assert pressed(tab, "save", "Saved") == went.stage("save").markup
-        if "reopen" in editor.lists:
-            assert pressed(tab, "reopen", "Opened again") == went.stage("reopen").markup
-        pressed(tab, "publish", "Published")
-        address = tab.evaluate("document.getElementById('shown').src")
-        page = site.ask(address.removeprefix(site.base))[2].decode()
-        published = went.stage("publish").markup
-        if editor.profile.box is None:
-            assert published in page
-        tab.close()
+    text = WALK + ODD
+    tab = pasted(signed_in, site, channel, text)
+    went = journey(text, editor)
+    assert pressed(tab, "save", "Saved") == went.stage("save").markup
+    if "reopen" in editor.lists:
+        assert pressed(tab, "reopen", "Opened again") == went.stage("reopen").markup
+    pressed(tab, "publish", "Published")
+    address = tab.evaluate("document.getElementById('shown').src")
+    page = site.ask(address.removeprefix(site.base))[2].decode()
+    if editor.profile.box is None:
+        assert went.stage("publish").markup in page
 
 
 @pytest.mark.parametrize("channel", channels.BY_BROWSER)
