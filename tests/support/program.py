@@ -8,10 +8,10 @@ import signal
 import subprocess
 import sys
 import time
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from contextlib import suppress
 from pathlib import Path
-from pkgutil import walk_packages
+from pkgutil import iter_modules
 from tempfile import TemporaryDirectory
 
 import verse_tray
@@ -22,9 +22,18 @@ PIECE = '<p class="a">Low water<br/><script>1</script></p>\n'
 _PATIENCE = 120  # seconds
 _STARTED = bool(os.environ.get("EACH_STARTED"))  # each run by a start of its own
 _FORKS = multiprocessing.get_context("forkserver")
+
+
+def _modules(folder: Path, prefix: str) -> Iterator[str]:
+    for each in iter_modules([str(folder)], prefix):  # looked for, and not loaded here
+        yield each.name
+        if each.ispkg:
+            yield from _modules(folder / each.name.rpartition(".")[2], f"{each.name}.")
+
+
 _LOADED = ["httpcore", "uvicorn.protocols.http.h11_impl", "uvicorn.lifespan.off", "tree_sitter_javascript", "_quickjs"]
 _LOADED += ["tinycss2.color4", "tree_sitter", "encodings.idna", "PIL.GifImagePlugin", "PIL.JpegImagePlugin"]
-_LOADED += [each.name for each in walk_packages(verse_tray.__path__, "verse_tray.") if "__main__" not in each.name]
+_LOADED += [name for name in _modules(Path(verse_tray.__path__[0]), "verse_tray.") if "__main__" not in name]
 _FORKS.set_forkserver_preload(_LOADED)  # by names that any interpreter here finds: what it does not find, it leaves out
 
 
