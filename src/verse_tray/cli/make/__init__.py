@@ -1,7 +1,5 @@
 """``verse-tray make``: one command for each piece. Each module names its own in ``COMMANDS``."""
 
-from __future__ import annotations
-
 import typer
 
 from verse_tray.cli.make import blocks, frames, pictures, table, text

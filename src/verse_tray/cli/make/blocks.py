@@ -1,7 +1,5 @@
 """``verse-tray make button``, ``cards``, ``list`` and ``sign-off``."""
 
-from __future__ import annotations
-
 from typing import TYPE_CHECKING, Annotated
 
 import typer
@@ -124,7 +122,7 @@ def make_list(
         for each in listed.notes:
             note(each)
 
-    def build(form: str, terms: Terms) -> Made:
+    def build(form: str, terms: "Terms") -> "Made":
         return blocks.make_list(items, terms, space=space, numbered=numbered, form=form, name=name)
 
     make(blocks.LIST_FORMS, build, Wanted(styles, for_, css, out))
@@ -164,7 +162,7 @@ def make_signoff(
     width, height = size_of_picture(picture, picture_width)
     signs = blocks.SignOff(person, role, picture, tuple(contact or ()), picture_alt, link, width, height)
 
-    def build(form: str, terms: Terms) -> Made:
+    def build(form: str, terms: "Terms") -> "Made":
         return blocks.make_signoff(signs, colour=colour, styles=terms, form=form)
 
     make(blocks.SIGN_OFF_FORMS, build, Wanted(StylesChoice.INLINE, for_, None, out))

@@ -1,7 +1,5 @@
 """``verse-tray make video`` and ``map``."""
 
-from __future__ import annotations
-
 from typing import TYPE_CHECKING, Annotated, NamedTuple
 
 import typer
@@ -89,7 +87,7 @@ def _make(kind: str, given: _Given, language: str, wanted: Wanted, name: str | N
     frame = frames.Frame(address, given.title or title, width, height, given.picture)
     words = words_of(language)
 
-    def build(form: str, terms: Terms) -> Made:
+    def build(form: str, terms: "Terms") -> "Made":
         return frames.make_frame(kind, frame, terms, form=form, words=words, name=name)
 
     make(frames.FORMS, build, wanted)

@@ -1,7 +1,5 @@
 """``verse-tray make picture``, ``slider`` and ``swap``."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from typing import TYPE_CHECKING, Annotated
 
@@ -66,7 +64,7 @@ def make_picture(
     picture = pictures.Picture(address, _asked(alt, address), width, height, caption, link)
     place = pictures.Place(Align.CENTRE.value if align is Align.CENTER else align.value)
 
-    def build(form: str, terms: Terms) -> Made:
+    def build(form: str, terms: "Terms") -> "Made":
         return pictures.make_picture(picture, terms, align=place, new_window=new_window, form=form, name=name)
 
     make(pictures.forms_of_picture(place), build, Wanted(styles, for_, css, out))
@@ -109,7 +107,7 @@ def make_slider(
     usual = words_of(language)
     words = replace(usual, back=back or usual.back, next=next_ or usual.next)
 
-    def build(form: str, terms: Terms) -> Made:
+    def build(form: str, terms: "Terms") -> "Made":
         return pictures.make_slider(
             shown, terms, label=label or words.pictures, width=width, height=height, form=form, words=words, name=name
         )
@@ -153,7 +151,7 @@ def make_swap(
     usual = words_of(language)
     words = replace(usual, first=back or usual.first)
 
-    def build(form: str, terms: Terms) -> Made:
+    def build(form: str, terms: "Terms") -> "Made":
         return pictures.make_swap(one, other, terms, form=form, words=words, name=name)
 
     forms = pictures.SWAP_FORMS if script or (script is None and for_) else pictures.SWAP_FORMS[1:]
@@ -170,7 +168,7 @@ def _asked(alt: str | None, address: str, option: str = "--alt") -> str:
     return alt
 
 
-def _from_words(given: str) -> Picture:
+def _from_words(given: str) -> "Picture":
     from verse_tray.make.pictures import Picture
 
     address, _, rest = given.partition("|")
@@ -182,7 +180,7 @@ def _from_words(given: str) -> Picture:
     )
 
 
-def _from_file(data: str) -> list[Picture]:
+def _from_file(data: str) -> "list[Picture]":
     from verse_tray.cli.make.columns import need
     from verse_tray.make.pictures import Picture
     from verse_tray.tabular.records import read_records

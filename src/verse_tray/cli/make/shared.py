@@ -1,7 +1,5 @@
 """Options that the commands of ``make`` share, and what they do with a piece that was made."""
 
-from __future__ import annotations
-
 from collections.abc import Sequence
 from enum import StrEnum
 from pathlib import Path
@@ -55,7 +53,7 @@ LanguageOption = Annotated[
 ]
 
 
-def chosen_styles(styles: StylesChoice | None, css: Path | None) -> Styles | None:
+def chosen_styles(styles: StylesChoice | None, css: Path | None) -> "Styles | None":
     """Return where styles go, as asked for; None where nobody said.
 
     Raises:
@@ -82,7 +80,7 @@ class Wanted(NamedTuple):
     out: Path | None
 
 
-def make(forms: Sequence[Form], build: Build, wanted: Wanted, form: str | None = None) -> None:
+def make(forms: "Sequence[Form]", build: "Build", wanted: Wanted, form: str | None = None) -> None:
     """Make a piece, and write it."""
     from verse_tray.tasks.make import make_piece
 
@@ -91,7 +89,7 @@ def make(forms: Sequence[Form], build: Build, wanted: Wanted, form: str | None =
     deliver(made, wanted.css, wanted.out)
 
 
-def deliver(made: Made, css: Path | None, out: Path | None) -> None:
+def deliver(made: "Made", css: Path | None, out: Path | None) -> None:
     """Write a piece that was made, and say on standard error what its author should know."""
     from verse_tray.cli.screen import note, write_result
     from verse_tray.tasks.outputs import write_whole

@@ -1,7 +1,5 @@
 """``verse-tray make table``."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from typing import TYPE_CHECKING, Annotated
 
@@ -90,7 +88,7 @@ def make_table(
     )
     rows = [[cell.strip() for cell in row] for row in read_rows(read_text(data), data)]
 
-    def build(form: str, terms: Terms) -> Made:
+    def build(form: str, terms: "Terms") -> "Made":
         return table.make_table(rows, look, terms, form=form, name=name, source=data)
 
     make(table.FORMS, build, Wanted(styles, for_, css, out))

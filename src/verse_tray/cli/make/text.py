@@ -1,7 +1,5 @@
 """``verse-tray make code`` and ``text``."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from typing import TYPE_CHECKING, Annotated
 
@@ -42,7 +40,7 @@ def make_code(
 
     text = read_text(file)
 
-    def build(form: str, terms: Terms) -> Made:
+    def build(form: str, terms: "Terms") -> "Made":
         return code.make_code(text, terms, language=language, form=form, name=name)
 
     make(code.FORMS, build, Wanted(styles, for_, css, out))
