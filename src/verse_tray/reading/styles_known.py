@@ -14,7 +14,7 @@ from verse_tray.style.cascade import Hit, Winners, winners_of
 from verse_tray.style.colours import Colour
 from verse_tray.style.computed import computed, first_style
 from verse_tray.style.computed_style import Style
-from verse_tray.style.hints import LOOK_ATTRIBUTES
+from verse_tray.style.hints import LOOK_ATTRIBUTES, direction_of
 
 _MOST = 1_500  # styles that are kept for the next reading
 _NO_STYLE: Winners = {}
@@ -82,6 +82,9 @@ class StylesKnown:
             hits: The rules that match it, from :meth:`hits`.
         """
         attributes = element.attributes
+        if attributes.get("dir", "").lower() == "auto":  # what is in it says which
+            attributes = {**attributes, "dir": direction_of(element)}
+            element = Element(element.name, element.namespace, attributes, element.key, element.children)
         said: tuple[tuple[str, str], ...] = ()
         if attributes and not attributes.keys().isdisjoint(LOOK_ATTRIBUTES):
             said = tuple((name, attributes[name]) for name in attributes if name in LOOK_ATTRIBUTES)

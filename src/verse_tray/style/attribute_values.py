@@ -34,7 +34,7 @@ def legacy_colour(typed: str | None) -> str:
     if not typed or typed.strip().lower() == "transparent":
         return ""
     typed = typed.strip()
-    if parse_colour(typed) is not None and "(" not in typed:
+    if parse_colour(typed) is not None and "(" not in typed and (typed[0] != "#" or len(typed) in (4, 7)):
         return typed
     signs = "".join(sign if sign in "0123456789abcdefABCDEF" else "0" for sign in typed.removeprefix("#")[:128]) or "0"
     signs += "0" * (-len(signs) % 3)

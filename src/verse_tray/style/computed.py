@@ -68,7 +68,7 @@ def computed(element: Element, parent: Style, winners: Winners, *, where: str = 
     kept = inherited()
     took = {name: value for name, value in parent.said.items() if name in kept}
     own: dict[str, str] = {}
-    table = parent.table if element.name in ("thead", "tbody", "tfoot", "tr", "td", "th") else None
+    table = parent.table if element.name in _PARTS_OF_TABLES else None
     if not where:
         own.update(own_style(element, parent.lists))
         if has_hints(element):
@@ -93,12 +93,12 @@ def computed(element: Element, parent: Style, winners: Winners, *, where: str = 
         style.root_size = style["font-size"]
     if element.name == "th" and own.get("text-align") == "-internal-center":
         took["text-align"] = "center" if parent["text-align"] == "start" else parent["text-align"]
-    elif took.get("display") in _TABLES and str(took.get("text-align", "")).startswith("-webkit-"):
+    elif element.name == "table" and str(took.get("text-align", "")).startswith("-webkit-"):
         took["text-align"] = "start"  # where a table stands is not where the text in it does
     return style
 
 
-_TABLES = ("table", "inline-table")
+_PARTS_OF_TABLES = frozenset("thead tbody tfoot tr td th colgroup".split())
 _OUTER = {
     "inline": "block",
     "inline-block": "block",

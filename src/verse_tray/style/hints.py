@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from verse_tray.markup.tree import Element
+from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.style.attribute_values import integer, legacy_colour, legacy_size
 from verse_tray.style.expand import expand
 from verse_tray.style.table_hints import of_table
@@ -15,7 +15,8 @@ _PLACES = {
     "center": "-webkit-baseline-middle", "middle": "-webkit-baseline-middle", "top": "top", "bottom": "baseline",
     "baseline": "baseline", "absmiddle": "middle", "abscenter": "middle", "texttop": "text-top", "absbottom": "bottom",
 }  # fmt: skip
-_CARRYING = frozenset("p div td th tr tbody thead tfoot col colgroup".split())  # blocks inside are placed as well
+_OF_TABLES = frozenset("table td th tr tbody thead tfoot col colgroup".split())
+_CARRYING = _OF_TABLES | {"p", "div"}  # blocks inside are placed as well
 _FONT_SIZES = ("10px", "13px", "16px", "18px", "24px", "32px", "48px")
 _HINTS = frozenset(
     "align background bgcolor border bordercolor cellpadding cellspacing clear color dir face frame frameborder height "
@@ -47,25 +48,54 @@ def hints(element: Element) -> list[tuple[str, str]]:
     if align := attributes.get("align", "").lower():
         is_picture = name in _FLOATED or (name == "input" and attributes.get("type", "").lower() == "image")
         found += _of_floating(align) if is_picture else _aligned(name, align)
-    if name in ("td", "th", "tr", "tbody", "thead", "tfoot") and "valign" in attributes:
-        found.append(("vertical-align", attributes["valign"].lower()))
+    if name in _OF_TABLES and (place := attributes.get("valign", "").lower()) in (
+        "top",
+        "middle",
+        "bottom",
+        "baseline",
+    ):
+        found.append(("vertical-align", place))
     if name in ("td", "th") and "nowrap" in attributes:
         found.append(("text-wrap-mode", "nowrap"))
     if name in _SIZED:
         found += [(side, size) for side in ("width", "height") if (size := legacy_size(attributes.get(side)))]
     if name in _WITH_OWN:
         found += _WITH_OWN[name](attributes)
-    if attributes.get("dir", "").lower() in ("ltr", "rtl"):
-        found.append(("direction", attributes["dir"].lower()))
-    if name in ("ol", "ul", "li") and "type" in attributes:
-        kinds = {"1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman", "I": "upper-roman"}
-        kind = kinds.get(attributes["type"], attributes["type"].lower())
-        if kind in (*kinds.values(), "disc", "circle", "square", "none"):
-            found.append(("list-style-type", kind))
+    if (direction := attributes.get("dir", "").lower()) in ("ltr", "rtl", "auto"):
+        found.append(("direction", direction if direction != "auto" else direction_of(element)))
+    if "type" in attributes and (kind := _kind_of_list(name, attributes["type"])):
+        found.append(("list-style-type", kind))
     return found
 
 
-_PAINTED = frozenset("body table thead tbody tfoot tr td th".split())
+_NUMBERED = {"1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman", "I": "upper-roman"}
+_SIGNED = frozenset(("disc", "circle", "square", "none"))
+
+
+def _kind_of_list(name: str, typed: str) -> str:
+    if name in ("ol", "li") and typed in _NUMBERED:
+        return _NUMBERED[typed]
+    return typed.lower() if name in ("ul", "li") and typed.lower() in _SIGNED else ""
+
+
+def direction_of(element: Element) -> str:
+    """Return the direction of an element's first letter that has one (HTML standard, "auto" of ``dir``)."""
+    from unicodedata import bidirectional
+
+    stack: list[Node] = list(reversed(element.children))
+    while stack:
+        node = stack.pop()
+        if type(node) is Text:
+            for sign in node.data:
+                if (strong := bidirectional(sign)) in ("L", "R", "AL"):
+                    return "ltr" if strong == "L" else "rtl"
+        elif type(node) is Element and node.name not in _APART and "dir" not in node.attributes:
+            stack += reversed(node.children)
+    return "ltr"
+
+
+_APART = frozenset(("bdi", "script", "style", "textarea"))
+_PAINTED = frozenset("body table thead tbody tfoot tr td th col colgroup".split())
 
 
 def _ground(attributes: dict[str, str]) -> list[tuple[str, str]]:
@@ -152,6 +182,8 @@ def _aligned(name: str, align: str) -> list[tuple[str, str]]:
         return [("margin-left", sides[0]), ("margin-right", sides[1])] if sides else []
     if name == "caption":
         return [("caption-side", "bottom")] if align == "bottom" else []
+    if name in _OF_TABLES and align == "absmiddle":
+        return [("text-align", "center")]
     if name in ("input", "video", "audio", "canvas") or align not in ("left", "right", "center", "middle", "justify"):
         return []
     align = align.replace("middle", "center")

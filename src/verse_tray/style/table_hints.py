@@ -45,8 +45,8 @@ def of_part(table: Element, name: str) -> list[tuple[str, str]]:
     if TABLE_ATTRIBUTES.isdisjoint(attributes):
         return []
     rules = attributes.get("rules", "").lower()
-    if name in _GROUPS:
-        sides = ("top", "bottom") if rules == "groups" else ()
+    if name in _GROUPS or name == "colgroup":
+        sides = () if rules != "groups" else ("top", "bottom") if name in _GROUPS else ("left", "right")
         return [pair for side in sides for pair in _line(side, "1px solid")]
     found: list[tuple[str, str]] = []
     if name in ("td", "th"):
