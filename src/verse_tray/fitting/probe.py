@@ -18,7 +18,11 @@ _AROUND = {
     "tr": "<table><tbody>{}</tbody></table>",
     "td": "<table><tbody><tr>{}</tr></tbody></table>",
     "th": "<table><tbody><tr>{}</tr></tbody></table>",
-    "caption": "<table>{}<tbody><tr><td>word</td></tr></tbody></table>",
+    **dict.fromkeys(
+        ("caption", "colgroup", "thead", "tfoot"), "<table>{}<tbody><tr><td>word</td></tr></tbody></table>"
+    ),
+    "tbody": "<table>{}</table>",
+    "col": "<table><colgroup>{}</colgroup><tbody><tr><td>word</td></tr></tbody></table>",
     "li": "<ul>{}</ul>",
     "dt": "<dl>{}<dd>word</dd></dl>",
     "dd": "<dl><dt>word</dt>{}</dl>",
@@ -28,7 +32,10 @@ _AROUND = {
 """What an element has to stand in, for browsers to read it at all."""
 _INSIDE = {
     "table": "<tbody><tr><td>{}</td></tr></tbody>",
+    **dict.fromkeys(("thead", "tbody", "tfoot"), "<tr><td>{}</td></tr>"),
     "tr": "<td>{}</td>",
+    "colgroup": "<col>",
+    "col": "",
     "ul": "<li>{}</li>",
     "ol": "<li>{}</li>",
     "dl": "<dt>{}</dt><dd>word</dd>",
@@ -66,7 +73,9 @@ class Probe:
     def _send(self, name: str, style: str, inner: str, attributes: tuple[tuple[str, str], ...]) -> bool:
         given = [*attributes, *([("style", style)] if style else [])]
         trip = self._trip(name, inner, "".join(f' {key}="{escape_attribute(value)}"' for key, value in given))
-        wanted = next(each for each in trip.piece.parsed.tree.elements() if each.name == name)
+        wanted = next((each for each in trip.piece.parsed.tree.elements() if each.name == name), None)
+        if wanted is None:  # it cannot stand alone
+            return False
         found = next((each for each in trip.published.elements() if each.key == wanted.key), None)
         if found is None or any(found.attributes.get(key) != value for key, value in attributes):
             return False
