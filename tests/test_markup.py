@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import html
 import tomllib
 from pathlib import Path
@@ -19,6 +20,7 @@ from verse_tray.markup.references import decode
 from verse_tray.markup.round_trip import reads_back
 from verse_tray.markup.serialise import holds_raw_text, serialise
 from verse_tray.markup.tree import Comment, Element, Text, Tree
+from verse_tray.model import gc_pause
 from verse_tray.model.decoding import Source
 
 CASES = tomllib.loads((Path(__file__).parent / "data" / "places.toml").read_text("utf-8"))["case"]
@@ -114,6 +116,18 @@ def test_documents_and_other_contexts() -> None:
     )
     assert described(page)[0] == "comment 1:1 <!doctype html>"
     assert serialise(parse_fragment("<td>a<td>b", "tr").tree).markup == "<td>a</td><td>b</td>"
+
+
+def test_objects_that_somebody_keeps_frozen_stay_so(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(gc_pause, "_frozen_by_others", False)
+    gc.freeze()
+    frozen = gc.get_freeze_count()
+    try:
+        assert len(parse_fragment("<p>x" * 50).tree.elements()) == 50
+        assert gc.get_freeze_count() > frozen - 1_000  # what is used up meanwhile goes
+        assert gc.isenabled()
+    finally:
+        gc.unfreeze()
 
 
 HOSTILE = {
