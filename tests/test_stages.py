@@ -77,15 +77,11 @@ def assert_nothing_forbidden(made: Journey, reopened: int = 1) -> None:
 @pytest.mark.parametrize("attempts", HOSTILE.values(), ids=list(HOSTILE))
 def test_nothing_forbidden_passes_in_hostile_markup(attempts: list[str]) -> None:
     for markup in attempts:
-        piece, seen = Piece(Source(markup)), set()
+        piece = Piece(Source(markup))
         for each in EDITORS:
             made = journey(piece, each)
             assert_nothing_forbidden(made)
-            told = tuple((change.rule, change.span, change.message) for change in made.changes)
-            went = (tuple(stage.markup for stage in made.stages), told, made.verdict)
-            if went not in seen:  # many editors do the same to so small a piece
-                seen.add(went)
-                assert_sound(made)
+            assert_sound(made)
 
 
 @settings(max_examples=200, deadline=None)
