@@ -117,7 +117,7 @@ def test_text_beside_blocks_and_lines_of_text_stay_whole() -> None:
         assert paste.count("Counted <b>twice</b> at low water<br>by two of us") == paste.count("Counted")
 
 
-@pytest.mark.parametrize("text", ["<div>" * 1500 + "x", "<div>" * 600 + "words " * 800, "<b>" * 1200 + "x"])
+@pytest.mark.parametrize("text", ["<div>" * 3000 + "x", "<div>" * 800 + "words " * 800, "<b>" * 2000 + "x"])
 def test_what_is_nested_deep_is_fitted_or_said_to_be_too_large(text: str) -> None:
     found = fitted(f"<style>div {{ color: teal }}</style>{text}", load_editor("note-field"))
     assert found.pastes is None or found.pastes.too_large

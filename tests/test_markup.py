@@ -131,10 +131,10 @@ def test_objects_that_somebody_keeps_frozen_stay_so(monkeypatch: pytest.MonkeyPa
 
 
 HOSTILE = {
-    "nested": ("<div>" * 20_000, "too-deep"),
-    "nested by adoption": ("<i><div></i>" * 5_000, "too-deep"),
-    "nested past a scope": ("<div><table><td></div>" * 4_000, "too-deep"),
-    "nested foreign": ("<svg>" * 5_000, "too-deep"),
+    "nested": ("<div>" * 100_000, "too-deep"),
+    "nested by adoption": ("<i><div></i>" * 20_000, "too-deep"),
+    "nested past a scope": ("<div><table><td></div>" * 10_000, "too-deep"),
+    "nested foreign": ("<svg>" * 20_000, "too-deep"),
     "attributes": ("<p " + " ".join(f"a{n}" for n in range(20_000)) + ">x</p>", "too-many-attributes"),
     "formatting made anew in each paragraph": (
         "".join(f"<b id={n}>" for n in range(200)) + "<p>x" * 2_000,

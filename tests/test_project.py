@@ -125,6 +125,13 @@ def test_the_hooks_name_commands_that_exist() -> None:
     assert set(entries) <= set(COMMANDS)
 
 
+def test_commands_are_annotated_with_what_is_loaded() -> None:
+    future = "from __future__ import annotations"  # the library of the command line would compile each of them again
+    commands = {path for path in (PACKAGE / "cli").rglob("*.py") if "typer." in path.read_text("utf-8")}
+    assert len(commands) > 20
+    assert [path.name for path in commands if future in path.read_text("utf-8")] == []
+
+
 def test_the_profile_guide_names_every_key() -> None:
     schema = profile_schema()
     guide = (ROOT / "docs" / "profiles.md").read_text("utf-8")

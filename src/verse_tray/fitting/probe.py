@@ -83,7 +83,8 @@ class Probe:
         return all(each.name in left for each in parse_declarations(style))
 
     def _drops(self, name: str) -> bool:
-        return "held" not in self._trip(name, "held", "").stages[-1].markup
+        trip = self._trip(name, "held", "")  # columns hold no words: none go with them
+        return "held" in trip.piece.source.text and "held" not in trip.stages[-1].markup
 
     def _trip(self, name: str, inner: str, typed: str) -> Journey:
         around = _AROUND.get(name, "{}<p>word</p>" if name in BLOCKS else "<p>word {} word</p>")

@@ -15,6 +15,7 @@ _PLACES = {
     "center": "-webkit-baseline-middle", "middle": "-webkit-baseline-middle", "top": "top", "bottom": "baseline",
     "baseline": "baseline", "absmiddle": "middle", "abscenter": "middle", "texttop": "text-top", "absbottom": "bottom",
 }  # fmt: skip
+_HEIGHTS = frozenset(("top", "middle", "bottom", "baseline"))
 _OF_TABLES = frozenset("table td th tr tbody thead tfoot col colgroup".split())
 _CARRYING = _OF_TABLES | {"p", "div"}  # blocks inside are placed as well
 _FONT_SIZES = ("10px", "13px", "16px", "18px", "24px", "32px", "48px")
@@ -48,12 +49,7 @@ def hints(element: Element) -> list[tuple[str, str]]:
     if align := attributes.get("align", "").lower():
         is_picture = name in _FLOATED or (name == "input" and attributes.get("type", "").lower() == "image")
         found += _of_floating(align) if is_picture else _aligned(name, align)
-    if name in _OF_TABLES and (place := attributes.get("valign", "").lower()) in (
-        "top",
-        "middle",
-        "bottom",
-        "baseline",
-    ):
+    if name in _OF_TABLES and (place := attributes.get("valign", "").lower()) in _HEIGHTS:
         found.append(("vertical-align", place))
     if name in ("td", "th") and "nowrap" in attributes:
         found.append(("text-wrap-mode", "nowrap"))

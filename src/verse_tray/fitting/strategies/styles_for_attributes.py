@@ -33,8 +33,6 @@ def rewrite(draft: Draft) -> Iterator[Splice]:
         if table is not None and _loses(draft, table):
             look = {**dict(of_part(table, element.name)), **look}
         look = _written({name: value for name, value in look.items() if not value.startswith("-internal")})
-        if element.name == "img" and element.attributes.get("align") in ("left", "right") and "align" in gone:
-            look["float"] = element.attributes["align"]
         if not look:
             continue
         own = draft.own_look(element)
@@ -54,6 +52,8 @@ def _written(look: dict[str, str]) -> dict[str, str]:
         for name, value in look.items()
         if not _OF_BORDER.match(name)
     }
+    if "float" in made:
+        made.pop("vertical-align", None)  # it places nothing that floats
     for box in ("padding", "margin"):
         if len(values := {look.get(f"{box}-{side}", "") for side in SIDES}) == 1 and values != {""}:
             made = {name: value for name, value in made.items() if not name.startswith(f"{box}-")} | {box: values.pop()}
