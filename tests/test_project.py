@@ -125,11 +125,17 @@ def test_the_hooks_name_commands_that_exist() -> None:
     assert set(entries) <= set(COMMANDS)
 
 
-def test_commands_are_annotated_with_what_is_loaded() -> None:
-    future = "from __future__ import annotations"  # the library of the command line would compile each of them again
-    commands = {path for path in (PACKAGE / "cli").rglob("*.py") if "typer." in path.read_text("utf-8")}
-    assert len(commands) > 20
-    assert [path.name for path in commands if future in path.read_text("utf-8")] == []
+def test_commands_and_records_are_annotated_with_what_is_loaded() -> None:
+    future = "from __future__ import annotations"  # what reads them as it runs would compile each of them again
+    texts = {path: path.read_text("utf-8") for path in PACKAGE.rglob("*.py")}
+    commands = {path for path, text in texts.items() if path.is_relative_to(PACKAGE / "cli") and "typer." in text}
+    records = {
+        path
+        for path, text in texts.items()
+        if re.search(r"^class \w+\((Record|Opening|Building|Filter)\b", text, re.MULTILINE)
+    }
+    assert len(commands) > 20 and len(records) > 5
+    assert [path.name for path in commands | records if future in texts[path]] == []
 
 
 def test_the_profile_guide_names_every_key() -> None:

@@ -1,7 +1,5 @@
 """What is done to a piece when its page is built."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from verse_tray.editors.opening import Opening

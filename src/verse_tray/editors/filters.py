@@ -3,8 +3,6 @@
 Key names are those of ``editor.toml``; list names follow the HTML Sanitizer API. Every default changes nothing.
 """
 
-from __future__ import annotations
-
 from typing import Literal
 
 from verse_tray.editors.building import Building

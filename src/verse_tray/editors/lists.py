@@ -1,7 +1,5 @@
 """A profile's lists, made ready for looking names up."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from verse_tray.editors.filters import (

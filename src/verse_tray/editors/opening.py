@@ -1,7 +1,5 @@
 """What a visual pane does to a piece that it opens, and cleaners that work like one whenever they are run."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from verse_tray.editors.record import Record

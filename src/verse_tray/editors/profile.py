@@ -3,8 +3,6 @@
 Every default changes nothing: an empty profile describes an editor that keeps what it is given.
 """
 
-from __future__ import annotations
-
 from typing import Annotated, Any, Literal
 
 from msgspec import Meta

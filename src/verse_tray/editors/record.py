@@ -1,7 +1,5 @@
 """What every record of a profile is."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from msgspec import Meta, Struct

@@ -1,7 +1,5 @@
 """How pieces are sent into an editor; the keys are those of the table ``sending`` of ``site.toml``."""
 
-from __future__ import annotations
-
 from verse_tray.editors.record import Name, Record
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any
 
 import tomlkit
@@ -27,12 +28,17 @@ def record_toml(record: Struct, tables: tuple[type[Struct], ...] = ()) -> str:
 
 def _without_defaults(record: Struct, tables: tuple[type[Struct], ...]) -> dict[str, Any]:
     kept: dict[str, Any] = {}
-    for field in structs.fields(record):
+    for field in _fields(type(record)):
         value = getattr(record, field.name)
         if value == (field.default_factory() if callable(field.default_factory) else field.default):
             continue
         kept[field.encode_name] = _plain(value, tables)
     return kept
+
+
+@cache
+def _fields(kind: type[Struct]) -> tuple[structs.FieldInfo, ...]:
+    return structs.fields(kind)
 
 
 def _plain(value: Any, tables: tuple[type[Struct], ...]) -> Any:

@@ -1,10 +1,8 @@
 """A folder in which an editor is learned: what was asked, what came back, and what is remembered of it."""
 
-from __future__ import annotations
-
 from functools import cached_property
 from pathlib import Path
-from typing import Literal
+from typing import Literal, Self
 
 from msgspec import structs
 
@@ -73,7 +71,7 @@ class Folder:
         self.session = session
 
     @classmethod
-    def read(cls, path: Path) -> Folder:
+    def read(cls, path: Path) -> Self:
         """Read a folder.
 
         Raises:

@@ -1,7 +1,5 @@
 """The records of a site. Key names are those of ``site.toml``."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

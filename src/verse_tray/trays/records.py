@@ -1,7 +1,5 @@
 """The records of a tray. Key names are those of ``tray.toml``."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from verse_tray.editors.record import Name, Record
