@@ -7,6 +7,7 @@ from pathlib import Path
 
 import pytest
 from hypothesis import settings
+from hypothesis.internal.conjecture import providers
 
 from support.program import PIECE
 from verse_tray.journeys.contract import Watch
@@ -15,6 +16,8 @@ Watch.on = True  # every step of every journey is watched
 settings.register_profile("build", derandomize=True, deadline=None, database=None)  # the same examples every time
 settings.register_profile("at-home", deadline=None)
 settings.load_profile("build" if os.environ.get("CI") else "at-home")
+# Nothing is taken from the code that is loaded: what that is depends on the tests before, and so would the examples.
+providers._get_local_constants = lambda: providers._local_constants
 
 
 @pytest.fixture
