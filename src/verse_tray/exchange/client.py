@@ -74,7 +74,7 @@ class Client:
         self._token = token
         self._longest = longest
         self._silence = min(SILENCE, longest)
-        self._clients: dict[bool, httpx.Client] = {}
+        self._clients: dict[tuple[bool, bool], httpx.Client] = {}
 
     def __enter__(self) -> Client:
         return self
@@ -165,11 +165,17 @@ class Client:
             return Answer(response.status_code, url, found, links, bytes(body))
 
     def _client(self, url: str) -> httpx.Client:
-        near = (urlsplit(url).hostname or "") in _OWN_MACHINE
-        if near not in self._clients:  # what the environment says of proxies is for other machines
-            timeout = httpx.Timeout(self._silence)
-            self._clients[near] = httpx.Client(timeout=timeout, follow_redirects=False, trust_env=not near)
-        return self._clients[near]
+        parts = urlsplit(url)
+        near, in_clear = (parts.hostname or "") in _OWN_MACHINE, parts.scheme == "http"
+        if (near, in_clear) not in self._clients:
+            self._clients[near, in_clear] = httpx.Client(
+                timeout=httpx.Timeout(self._silence),
+                follow_redirects=False,
+                trust_env=not near,  # what the environment says of proxies is for other machines
+                # loading the authorities takes longer than asking this machine; one that knows none trusts nobody
+                verify=ssl.SSLContext(ssl.PROTOCOL_TLS_CLIENT) if near and in_clear else True,
+            )
+        return self._clients[near, in_clear]
 
 
 def with_query(address: str, query: Mapping[str, str]) -> str:
