@@ -27,7 +27,7 @@ _MARKS = lazy(
     re.IGNORECASE,
 )
 # one of these stands in every mark: most texts hold none, and are not looked through
-_NEEDED = ("{", "[", "%%", "<<", "your", "lorem", "todo", "fixme", "tbd", "xxx")
+_NEEDED = ("{", "[", "%%", "<<", "your_", "your-", "lorem", "todo", "fixme", "tbd", "xxx")
 _CAPITALS_ONLY = lazy(r"\s*todo|\s*xxx|todo|fixme|xxx|tbd|your[_-]", re.IGNORECASE)
 _SHOWN_ATTRIBUTES = frozenset("alt title href src srcset placeholder value aria-label content action style".split())
 
