@@ -2,7 +2,15 @@
 
 from __future__ import annotations
 
+import io
+from pathlib import Path
+
+from hypothesis import given
+from hypothesis import strategies as st
+from rich.console import Console
+
 from support.editors import editor
+from support.program import run
 from support.reports import FOLDER, reports, shown
 from verse_tray.checks.find import Found
 from verse_tray.journeys.journey import journey
@@ -10,6 +18,7 @@ from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.piece.piece import Piece
 from verse_tray.preview.measuring.render import Rendered
+from verse_tray.reports.columns import Columns, Words
 from verse_tray.reports.results import PieceResult
 from verse_tray.reports.signs import visible
 
@@ -44,3 +53,51 @@ def test_a_result_counts_for_its_worst() -> None:
         assert result.worst == worst
         assert len(result.mistakes) == len(result.found) + len(result.noticed(""))
     assert PieceResult(piece, (told[Severity.ERROR],), (made,)).verdict(made) == "intact"
+
+
+_WORDS = st.one_of(st.text("ab-./,", min_size=1, max_size=14), st.sampled_from(["“x”", "a" * 40, "é", "…→×", "", " "]))
+_ODD = st.sampled_from(["🦀", "日", "e\u0301", "\u00ad", "\t", "\x07", "\xa0", "\u1160", "\n"])
+_LINES = st.lists(st.one_of(*[_WORDS] * 9, _ODD), max_size=14).map(" ".join)
+_CELLS = st.text("ab ", max_size=9).map(str.rstrip)
+
+
+def _by_library(part: Words | Columns, width: int, *, soft_wrap: bool = False) -> str:
+    console = Console(file=(out := io.StringIO()), width=width, highlight=False, markup=False, emoji=False, _environ={})
+    console.print(part, soft_wrap=soft_wrap)
+    return out.getvalue()
+
+
+@given(_LINES, st.booleans(), st.integers(20, 60))
+def test_plain_texts_stand_as_the_library_would_have_them(line: str, wrapped: bool, width: int) -> None:
+    words = Words(line[:3], (line[3:], "bold red"), wrapped=wrapped)
+    assert words.plain(width) in (None, _by_library(words, width, soft_wrap=not wrapped))
+
+
+@given(
+    st.integers(2, 4).flatmap(
+        lambda count: st.lists(st.tuples(*[_CELLS] * (count - 1), _LINES), min_size=1, max_size=4)
+    ),
+    st.none() | st.lists(st.text("ab", max_size=9), min_size=4, max_size=4),
+    st.booleans(),
+    st.booleans(),
+    st.integers(20, 60),
+)
+def test_plain_columns_stand_as_the_library_would_have_them(
+    rows: list[tuple[str, ...]], named: list[str] | None, is_right: bool, is_folded: bool, width: int
+) -> None:
+    texts = [[Words(cell) for cell in row] for row in rows]
+    columns = Columns(texts, (named or [])[: len(rows[0])], is_right=is_right, is_folded=is_folded)
+    assert columns.plain(width) in (None, _by_library(columns, width))
+
+
+def test_what_is_plain_is_laid_out_without_the_library(folder: Path) -> None:
+    words = Words("  “a” ", ("bcd…", "bold"), " efghi\n", wrapped=True)
+    assert words.plain(10) == "  “a” bcd…\nefghi\n\n"
+    rows = [(Words("1:2"), Words("  error "), Words("a long message")), (Words(""), Words(), Words("b"))]
+    told = "1:2  error a long    \n           message   \n           b         \n"
+    assert Columns(rows, is_right=True, is_folded=True).plain(21) == told
+    assert Columns(rows).plain(21) is Columns(rows, is_folded=True).plain(18) is Words("🦀").plain(40) is None
+    arguments = ("check", "piece.html", "--editor", "course-page", "--editor", "mail-signoff", "--every")
+    for columns in ("40", "64", "200", "0", "x"):
+        plain = run(*arguments, cwd=folder, COLUMNS=columns)
+        assert plain.stdout and plain.stdout == run(*arguments, cwd=folder, COLUMNS=columns, TTY_COMPATIBLE="0").stdout

@@ -32,6 +32,7 @@ from verse_tray.preview.measuring.render import Rendered
 from verse_tray.preview.pages.window import Window
 from verse_tray.preview.trials.result import Acted, Control, Link, Look
 from verse_tray.reports.before_after import columns, unified
+from verse_tray.reports.columns import Words
 from verse_tray.reports.comparison_text import comparison_text
 from verse_tray.reports.editor_text import editor_text
 from verse_tray.reports.formats import FORMATS, Wanted, report_in
@@ -206,7 +207,7 @@ def shown(report: Any, name: str) -> str:
     )
     parts: Iterable[Any] = report
     for part in parts:
-        screen.print(part, soft_wrap=isinstance(part, Text))
+        screen.print(part, soft_wrap=not part.wrapped if isinstance(part, Words) else isinstance(part, Text))
     return file.getvalue()
 
 

@@ -6,8 +6,7 @@ from typing import TYPE_CHECKING, Annotated
 import typer
 
 if TYPE_CHECKING:
-    from rich.console import Console
-
+    from verse_tray.cli.screen import Screen
     from verse_tray.piece.piece import Piece
 
 
@@ -142,7 +141,7 @@ def command(
         screen.print(f"No picture of it was taken: {error}")
 
 
-def _learn(into: Path, screen: "Console") -> None:
+def _learn(into: Path, screen: "Screen") -> None:
     """Learn an editor that is no profile but a little script: paste, copy back, twice."""
     import subprocess
     import sys
@@ -180,7 +179,7 @@ def _learn(into: Path, screen: "Console") -> None:
     screen.print(advice_text(found.evidence, named, found.telling) + "\n", soft_wrap=True)
 
 
-def _place(piece: "Piece", into: Path, screen: "Console") -> None:
+def _place(piece: "Piece", into: Path, screen: "Screen") -> None:
     """Place the example on a site."""
     from verse_tray.cli.screen import hanging
     from verse_tray.model.phrasing import as_argument

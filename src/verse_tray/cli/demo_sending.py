@@ -16,7 +16,7 @@ from verse_tray.model.phrasing import as_argument
 from verse_tray.tasks.outputs import write_whole
 
 if TYPE_CHECKING:
-    from rich.console import Console
+    from verse_tray.cli.screen import Screen
 
 _OUR_BLOG = """\
 format = "verse-tray-editor/1"
@@ -28,7 +28,7 @@ summary = "The blog since its rule has changed: figures are unwrapped."
 """
 
 
-def send_and_verify(into: Path, screen: Console) -> None:
+def send_and_verify(into: Path, screen: Screen) -> None:
     """Send the example to a practice site, change a rule there, see what that does, and mend it."""
     if find_spec("starlette") is None or find_spec("uvicorn") is None:
         screen.print("Sending is left out: the practice site needs pip install 'verse-tray[live]'\n")

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import os
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
+from functools import cached_property
 from pathlib import Path
 from shutil import get_terminal_size
 from textwrap import fill
 from typing import TYPE_CHECKING, TypeVar
 
 from verse_tray.cli.exits import OutputClosed, PipeClosed
+from verse_tray.reports.columns import Columns, Words
 from verse_tray.reports.signs import visible
 
 if TYPE_CHECKING:
@@ -25,31 +28,82 @@ _NARROWEST, _WIDEST = 40, 1000
 """Columns that tables are laid out for, whatever number the terminal or COLUMNS names."""
 
 
-def console() -> Console:
-    """Return the console for results."""
-    from rich.console import Console
-    from rich.segment import Segment
+class Screen:
+    """Standard output, as results are printed on it; the library for terminals is loaded where it is needed."""
 
-    class Screen(Console):
-        def on_broken_pipe(self) -> None:
-            raise PipeClosed
+    @cached_property
+    def is_plain(self) -> bool:
+        """Whether it shows no colours."""
+        asked = any(name in os.environ for name in ("FORCE_COLOR", "TTY_COMPATIBLE"))
+        return not asked and sys.stdout is not None and not sys.stdout.isatty()
 
-        def render(self, renderable: RenderableType, options: ConsoleOptions | None = None) -> Iterable[Segment]:
-            for text, style, control in super().render(renderable, options):
-                yield Segment(text if control else visible(text), style, control)
+    @cached_property
+    def width(self) -> int:
+        """Columns that is laid out for: of the terminal, of the one beside it, or as COLUMNS has it."""
+        return _bounded(_columns()) if self.is_plain else self._console.width
 
-    screen = Screen(highlight=False, markup=False, emoji=False)
-    screen.width = min(max(screen.width or 80, _NARROWEST), _WIDEST)
-    return screen
-
-
-def show(screen: Console, parts: Iterable[RenderableType]) -> None:
-    """Print the parts of a report; a bare text stands on its line however long it is, so that it can be copied."""
-    from rich.text import Text
-
-    for part in parts:
+    def print(self, *parts: RenderableType, style: str | None = None, soft_wrap: bool = False) -> None:
+        """Print something in a style; with ``soft_wrap``, what is too long for a line stays on it."""
         with _writing():
-            screen.print(part, soft_wrap=isinstance(part, Text))
+            self._console.print(*parts, style=style, soft_wrap=soft_wrap)
+
+    def show(self, part: RenderableType) -> None:
+        """Print a part of a report; a bare text stands on its line however long it is, so that it can be copied."""
+        if isinstance(part, (Words, Columns)):
+            lines = part.plain(self.width) if self.is_plain else None
+            if lines is None:
+                self.print(part, soft_wrap=isinstance(part, Words) and not part.wrapped)
+            else:
+                with _writing():
+                    sys.stdout.write(lines)
+                    sys.stdout.flush()
+            return
+        from rich.text import Text
+
+        self.print(part, soft_wrap=isinstance(part, Text))
+
+    @cached_property
+    def _console(self) -> Console:
+        from rich.console import Console
+        from rich.segment import Segment
+
+        class Shown(Console):
+            def on_broken_pipe(self) -> None:
+                raise PipeClosed
+
+            def render(self, renderable: RenderableType, options: ConsoleOptions | None = None) -> Iterable[Segment]:
+                for text, style, control in super().render(renderable, options):
+                    yield Segment(text if control else visible(text), style, control)
+
+        shown = Shown(highlight=False, markup=False, emoji=False)
+        shown.width = self.width if self.is_plain else _bounded(shown.width)
+        return shown
+
+
+def _bounded(width: int) -> int:
+    return min(max(width or 80, _NARROWEST), _WIDEST)
+
+
+def _columns() -> int:
+    """Return the columns of a terminal beside standard output, or what the environment says; 0 if nothing does."""
+    said = os.environ.get("COLUMNS", "")
+    if said.isdecimal():
+        return int(said)
+    for stream in range(3):
+        with suppress(OSError):
+            return os.get_terminal_size(stream).columns
+    return 0
+
+
+def console() -> Screen:
+    """Return the screen for results."""
+    return Screen()
+
+
+def show(screen: Screen, parts: Iterable[RenderableType]) -> None:
+    """Print the parts of a report."""
+    for part in parts:
+        screen.show(part)
 
 
 def with_progress(items: Iterable[T], count: int, doing: str = "Checking", many: int = 20) -> Iterable[T]:

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from verse_tray.editors.load import Editor
 from verse_tray.journeys.survival.behaviour import code_led_astray, names_of
 from verse_tray.markup.tree import own_text
-from verse_tray.model.findings import Change, Severity
+from verse_tray.model.findings import SCRIPT_ASTRAY, Change, Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import listed
 from verse_tray.piece.locations import KnownLocation, NodeLocation
@@ -28,8 +28,6 @@ _LOOKS = {
     "lines": "lines under or through text", "align": "where lines stand", "spacing": "the space between letters",
     "leading": "the height of lines", "shadow": "the shadow of letters", "case": "capitals and small letters",
 }  # fmt: skip
-SCRIPT_ASTRAY = "readers/script-astray"
-"""The rule that tells of scripts that look for names which the page has not."""
 _MOST = 4  # kinds of differences that are named in one sentence
 
 

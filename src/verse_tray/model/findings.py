@@ -9,6 +9,9 @@ from msgspec import Struct
 
 from verse_tray.model.spans import Span
 
+SCRIPT_ASTRAY = "readers/script-astray"
+"""The rule that tells of scripts that look for names which the page has not."""
+
 
 class Severity(StrEnum):
     """How much a reader notices; the words of SARIF 2.1.0 (``level``)."""

@@ -4,18 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 
-from rich.console import Group, RenderableType
-from rich.table import Table
-from rich.text import Text
-
 from verse_tray.editors.load import known_editors
 from verse_tray.journeys.journey import Journey
 from verse_tray.journeys.limits.use import told
-from verse_tray.journeys.remarks import SCRIPT_ASTRAY
 from verse_tray.journeys.survival.counts import Count, Survival
-from verse_tray.model.findings import Finding, Severity, Verdict
+from verse_tray.model.findings import SCRIPT_ASTRAY, Finding, Severity, Verdict
 from verse_tray.model.grouping import grouped
 from verse_tray.model.phrasing import as_argument, listed
+from verse_tray.reports.columns import Columns, Words
 from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
 from verse_tray.reports.styles import SEVERITY_STYLES, VERDICT_STYLES
@@ -32,8 +28,8 @@ _NARROWEST = 56  # columns below which a table of words cannot be read
 _NAMED = 3  # editors that are named beside a finding
 
 
-def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[RenderableType]:
-    """Yield what to print for each piece; a bare text is a line that is not to be wrapped.
+def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[Words | Columns]:
+    """Yield what to print for each piece.
 
     Args:
         results: The results.
@@ -44,19 +40,19 @@ def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[Renderabl
         yield _title(result)
         if result.mistakes:
             rows = [(finding.rule, (finding,)) for finding in result.mistakes]
-            yield _findings("In the piece itself", rows, every, _most(result.journeys))
+            yield from _findings("In the piece itself", rows, every, _most(result.journeys))
             certain = sum(1 for found in result.found if found.mend)
             if certain:
                 command = f"verse-tray check {as_argument(result.piece.source.name)} --fix"
-                yield Text.assemble(f"  {certain} of them can be mended:  ", (f"{command}\n", "bold"))
+                yield Words(f"  {certain} of them can be mended:  ", (f"{command}\n", "bold"))
         if not result.journeys:
             yield from _noticed(result, every)
             continue
         unharmed, others = _apart(result.journeys)
         if others:
-            yield _survival(others, result, width)
+            yield from _survival(others, result, width)
         if unharmed:
-            yield Text(f"  Nothing is lost in {listed(unharmed, 99)}.\n", "green")
+            yield Words((f"  Nothing is lost in {listed(unharmed, 99)}.\n", "green"))
         yield from _limits(result.journeys)
         yield from _noticed(result, every)
         told = [(each.editor.name, each.findings) for each in result.journeys]
@@ -64,18 +60,18 @@ def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[Renderabl
             lost = any(journey.verdict.rank >= Verdict.DAMAGED.rank for journey in result.journeys)
             heading = "What is lost, the worst first" if lost else "What changes, though nothing is lost"
             heading = "Everything that changes" if every else heading
-            yield _findings(heading, told, every, _most(result.journeys))
+            yield from _findings(heading, told, every, _most(result.journeys))
         yield _next(result, in_tray=wanted.in_tray)
 
 
-def _noticed(result: PieceResult, every: bool) -> Iterator[RenderableType]:
+def _noticed(result: PieceResult, every: bool) -> Iterator[Words | Columns]:
     if not result.rendered:
         return
     told = [(each.editor.name, result.noticed(each.editor.name)) for each in result.journeys]
     if any(findings for _, findings in told):
-        yield _findings("What a person would notice in a browser", told, every, _most(result.journeys))
+        yield from _findings("What a person would notice in a browser", told, every, _most(result.journeys))
     elif result.journeys or not result.noticed(""):
-        yield Text("  Nothing sticks out, is squeezed or cannot be read in a browser.\n", "green")
+        yield Words(("  Nothing sticks out, is squeezed or cannot be read in a browser.\n", "green"))
 
 
 def _most(journeys: tuple[Journey, ...]) -> int:
@@ -91,61 +87,68 @@ def _apart(journeys: tuple[Journey, ...]) -> tuple[list[str], tuple[Journey, ...
     return [each.editor.name for each in journeys if each not in lost], lost
 
 
-def _title(result: PieceResult) -> Text:
+def _title(result: PieceResult) -> Words:
     source = result.piece.source
     count = len(result.piece.written_view.elements)
     size = f"{len(source.text):,} characters, {count:,} element{'' if count == 1 else 's'}"
-    return Text.assemble((source.name, "bold"), f"\n{size}\n")
+    return Words((source.name, "bold"), f"\n{size}\n")
 
 
-def _survival(journeys: tuple[Journey, ...], result: PieceResult, width: int) -> RenderableType:
-    """Return the table of what survives: one of columns where it fits, else one that says what is lost."""
-    table = Table(box=None, padding=0)  # gaps stand in the cells: padding around each would take longer than the rest
+def _survival(journeys: tuple[Journey, ...], result: PieceResult, width: int) -> Iterator[Words | Columns]:
+    """Yield the table of what survives: one of columns where it fits, else one that says what is lost."""
     looks = ("looks alike",) if result.rendered else ()
     headings = ("editor", "verdict", "alike", "text", "structure", "look", "behaviour", "links", *looks)
-    rows = [[Text(heading, "bold") for heading in headings], *(_row(journey, result) for journey in journeys)]
-    widths = [max(len(row[column]) for row in rows) for column in range(len(headings))]
+    rows = [_row(journey, result) for journey in journeys]
+    texts = [headings, *([cell.text for cell in row] for row in rows)]
+    widths = [max(map(len, column)) for column in zip(*texts, strict=True)]
     if sum(widths) + len(widths) + 1 > width:
-        return _narrow_table(journeys, result, width)
-    for number, heading in enumerate(headings):
-        table.add_column(f"{' ' * (1 + (not number))}{heading}", header_style="bold", no_wrap=True)
-    for row in rows[1:]:
-        table.add_row(*(Text(" " * (1 + (not number))).append(cell) for number, cell in enumerate(row)))
-    return Group(Text("  What readers still get", "bold"), table, Text())
+        yield from _narrow_table(journeys, result, width)
+        return
+    gaps = ("  ", *[" "] * (len(headings) - 1))  # they stand in the cells
+    yield Words(("  What readers still get", "bold"), wrapped=True)
+    yield Columns(
+        [[cell.after(gap) for gap, cell in zip(gaps, row, strict=True)] for row in rows],
+        [f"{gap}{heading}" for gap, heading in zip(gaps, headings, strict=True)],
+    )
+    yield Words()
 
 
-def _row(journey: Journey, result: PieceResult) -> list[Text]:
+def _row(journey: Journey, result: PieceResult) -> list[Words]:
     survived = journey.survival
-    text = _count(survived.text)
-    if survived.leaked:
-        text.append(f", {survived.leaked:,} leaked", "red")
+    leaked = [(f", {survived.leaked:,} leaked", "red")] if survived.leaked else []
     row = [
-        Text(journey.editor.name),
-        Text(journey.verdict.value, VERDICT_STYLES[journey.verdict]),
-        Text(str(survived.alike), "" if survived.alike == 100 else "yellow"),
-        text,
-        *map(_count, (survived.structure, survived.look, survived.behaviour, survived.links)),
+        Words(journey.editor.name),
+        Words((journey.verdict.value, VERDICT_STYLES[journey.verdict])),
+        Words((str(survived.alike), "" if survived.alike == 100 else "yellow")),
+        Words(_count(survived.text), *leaked),
+        *(Words(_count(each)) for each in (survived.structure, survived.look, survived.behaviour, survived.links)),
     ]
     if result.rendered:
-        row.append(Text(_alike(result, journey)))
+        row.append(Words(_alike(result, journey)))
     return row
 
 
-def _narrow_table(journeys: tuple[Journey, ...], result: PieceResult, width: int) -> RenderableType:
-    """Return what is lost in words: beside the names, or below them where there is no room."""
-    table = Table(box=None, padding=(0, 0, 0, 2))
-    for heading in ("editor", "verdict"):
-        table.add_column(heading, header_style="bold", no_wrap=True)
-    table.add_column("what readers still get", header_style="bold", overflow="fold")
-    lines = Text()
-    for journey in journeys:
-        told = ", ".join(_lost(journey, result)) or "all of it"
-        verdict = Text(journey.verdict.value, VERDICT_STYLES[journey.verdict])
-        table.add_row(journey.editor.name, verdict, told)
-        lines.append(f"{journey.editor.name}: ").append(verdict).append(f"\n{told}\n")
-    if width >= _NARROWEST:
-        return Group(table, Text())
-    return Group(Text("What readers still get", "bold"), lines)
+def _narrow_table(journeys: tuple[Journey, ...], result: PieceResult, width: int) -> Iterator[Words | Columns]:
+    """Yield what is lost in words: beside the names, or below them where there is no room."""
+    told = [", ".join(_lost(journey, result)) or "all of it" for journey in journeys]
+    if width < _NARROWEST:
+        yield Words(("What readers still get", "bold"), wrapped=True)
+        parts: list[str | tuple[str, str]] = []
+        for journey, each in zip(journeys, told, strict=True):
+            verdict = (journey.verdict.value, VERDICT_STYLES[journey.verdict])
+            parts += [f"{journey.editor.name}: ", verdict, f"\n{each}\n"]
+        yield Words(*parts, wrapped=True)
+        return
+    rows = [
+        (
+            Words(f"  {journey.editor.name}"),
+            Words("  ", (journey.verdict.value, VERDICT_STYLES[journey.verdict]), "  "),
+            Words(each),
+        )
+        for journey, each in zip(journeys, told, strict=True)
+    ]
+    yield Columns(rows, ("  editor", "  verdict  ", "what readers still get"), is_folded=True)
+    yield Words()
 
 
 def _lost(journey: Journey, result: PieceResult) -> list[str]:
@@ -168,15 +171,15 @@ def _alike(result: PieceResult, journey: Journey) -> str:
     return "" if score is None else f"{int(score * 100)} of 100"
 
 
-def _count(count: Count) -> Text:
+def _count(count: Count) -> tuple[str, str]:
     if not count.of:
-        return Text("none", "dim")
+        return "none", "dim"
     if not count.lost:
-        return Text(f"all {count.of:,}")
-    return Text(f"{count.kept:,} of {count.of:,}", "red")
+        return f"all {count.of:,}", ""
+    return f"{count.kept:,} of {count.of:,}", "red"
 
 
-def _limits(journeys: tuple[Journey, ...]) -> Iterator[RenderableType]:
+def _limits(journeys: tuple[Journey, ...]) -> Iterator[Words]:
     """Yield a line for each limit that is exceeded or nearly so, the largest overrun first."""
     near = [
         (use.used - use.most, journey.editor.name, use)
@@ -187,34 +190,32 @@ def _limits(journeys: tuple[Journey, ...]) -> Iterator[RenderableType]:
     for _, name, use in sorted(near, key=lambda row: -row[0]):
         size = f"{told(use)}, and at most {use.most:,} pass"
         text = f"{name}: {size}" + (f", so {_OUTCOMES[use.over]}." if use.exceeded else ": nearly full.")
-        yield Text(f"  {text}\n", "red" if use.exceeded else "yellow")
+        yield Words((f"  {text}\n", "red" if use.exceeded else "yellow"))
 
 
-def _findings(heading: str, told: Sequence[tuple[str, Sequence[Finding]]], every: bool, most: int) -> RenderableType:
-    """Return findings, those of one cause in one line; notes that change nothing for readers are counted at the end."""
-    table = Table(box=None, show_header=False, padding=0)
-    table.add_column(justify="right", no_wrap=True)
-    table.add_column(no_wrap=True)
-    table.add_column(overflow="fold")
+def _findings(
+    heading: str, told: Sequence[tuple[str, Sequence[Finding]]], every: bool, most: int
+) -> Iterator[Words | Columns]:
+    """Yield findings, those of one cause in one line; notes that change nothing for readers are counted at the end."""
+    rows = []
     groups = grouped(told)
     grave = [group for group in groups if group.finding.severity is not Severity.NOTE]
     shown = groups if every else (grave or groups)[:most]
     for group in shown:
         finding, editors = group.finding, group.editors
         place = "" if finding.line is None else f"  {finding.line}:{finding.column}"
-        text = Text(finding.message + group.elsewhere)
-        if editors:
-            named = ", ".join(editors) if every or len(editors) <= _NAMED else f"{len(editors)} editors"
-            text.append(f" [{named}]", "cyan")
-        table.add_row(place, Text(f"  {finding.severity.value}  ", SEVERITY_STYLES[finding.severity]), text)
-    parts: list[RenderableType] = [Text(f"  {heading}", "bold"), table]
+        named = ", ".join(editors) if every or len(editors) <= _NAMED else f"{len(editors)} editors"
+        where = [(f" [{named}]", "cyan")] if editors else []
+        severity = Words((f"  {finding.severity.value}  ", SEVERITY_STYLES[finding.severity]))
+        rows.append((Words(place), severity, Words(finding.message + group.elsewhere, *where)))
+    yield Words((f"  {heading}", "bold"), wrapped=True)
+    yield Columns(rows, is_right=True, is_folded=True)
     rest = [group for group in groups if group not in shown]
     if rest:
         notes = sum(group.size for group in rest if group.finding.severity is Severity.NOTE)
         more = sum(group.size for group in rest) - notes
-        parts.append(Text(f"  {_left_out(more, notes)}: --every shows all.", "dim"))
-    parts.append(Text(""))
-    return Group(*parts)
+        yield Words((f"  {_left_out(more, notes)}: --every shows all.", "dim"), wrapped=True)
+    yield Words()
 
 
 def _left_out(more: int, notes: int) -> str:
@@ -228,21 +229,21 @@ def _can_be_fitted(journey: Journey) -> bool:
     return journey.survival.alike < 100 or any(each.rule == SCRIPT_ASTRAY for each in journey.findings)
 
 
-def _next(result: PieceResult, *, in_tray: bool) -> Text:
+def _next(result: PieceResult, *, in_tray: bool) -> Words:
     """Return the commands that go on from here, complete: they work when they are pasted."""
     worst = max(result.journeys, key=lambda j: (j.verdict.rank, sum(f.severity is Severity.ERROR for f in j.findings)))
     name = as_argument(result.piece.source.name)
-    text = Text()
     if in_tray:
-        return text.append("  What readers will see:   ").append("verse-tray preview\n", "bold")
+        return Words("  What readers will see:   ", ("verse-tray preview\n", "bold"))
+    parts: list[str | tuple[str, str]] = []
     if worst.verdict is not Verdict.INTACT:
         command = f"verse-tray trace {name} --editor {as_argument(worst.editor.asked)}"
-        text.append("  Each one at its place:   ").append(f"{command}\n", "bold")
+        parts += ["  Each one at its place:   ", (f"{command}\n", "bold")]
     unlike = [each for each in result.journeys if _can_be_fitted(each) and not each.refused]
     if unlike:
         least = min(unlike, key=lambda each: each.survival.alike)
-        text.append("  So that it survives:     ")
-        text.append(f"verse-tray fit {name} --editor {as_argument(least.editor.asked)}\n", "bold")
+        command = f"verse-tray fit {name} --editor {as_argument(least.editor.asked)}"
+        parts += ["  So that it survives:     ", (f"{command}\n", "bold")]
     chosen = [journey.editor.asked for journey in result.journeys]
     editors = "" if chosen == known_editors() else "".join(f" --editor {as_argument(each)}" for each in chosen)
-    return text.append("  What readers will see:   ").append(f"verse-tray preview {name}{editors}\n", "bold")
+    return Words(*parts, "  What readers will see:   ", (f"verse-tray preview {name}{editors}\n", "bold"))

@@ -79,7 +79,7 @@ def _begun(pieces: Sequence[Piece], request: CheckRequest, *, is_waiting: bool) 
     much = sum(len(piece.source.text) for piece in pieces) * (len(request.editors) + _MISTAKES)
     processes = request.processes if is_waiting or much > MUCH else 1
     if processes > 1:
-        _ = pieces[0].parsed  # once, before there are several who would
+        _ = pieces[0].parsed.places, pieces[0].written_view.cascade  # once, before there are several who would
     return SideBySide(works, processes)
 
 

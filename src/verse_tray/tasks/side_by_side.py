@@ -13,6 +13,7 @@ import sys
 import threading
 from collections.abc import Callable, Sequence
 from contextlib import suppress
+from importlib import import_module
 from types import FrameType, TracebackType
 from typing import Generic, NoReturn, Self, TypeVar
 
@@ -57,6 +58,7 @@ class SideBySide(Generic[T]):
         count = min(processes, len(works))
         if count < 2 or not _FORKS or threading.active_count() > 1:  # locks of other threads would stay locked
             return
+        import_module("pickle")  # once, before there are several who would; and not where one process does it all
         turns, given = os.pipe()
         self._step = -(-len(works) // _MOST_TURNS)
         os.write(given, b"".join(map(_TURN.pack, range(0, len(works), self._step))))
@@ -123,7 +125,7 @@ class SideBySide(Generic[T]):
                     self._end(child)
 
     def _take(self, child: _Child) -> None:
-        import pickle  # not loaded for a piece that one process does
+        import pickle
 
         while len(child.read) >= _HEAD.size:
             number, size = _HEAD.unpack_from(child.read)
