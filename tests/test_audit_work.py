@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import re
 import subprocess
-import sys
 import time
 from collections.abc import Iterator
 from contextlib import suppress
@@ -13,6 +12,7 @@ from pathlib import Path
 
 import pytest
 
+from support.cluster import Cluster
 from support.practice import Practice
 from support.program import PROGRAM, run
 from verse_tray.audit.answers import Period, Row
@@ -348,25 +348,6 @@ def test_how_much_is_done_goes_from_nothing_to_all(tmp_path: Path) -> None:
     assert seen[-1] == 1 and len({round(each, 1) for each in seen}) > 4 and all(0 <= each <= 1 for each in seen)
 
 
-class Cluster:
-    """A scheduler on this machine, and its workers."""
-
-    def __init__(self, folder: Path) -> None:
-        self.file = str(folder / "scheduler.json")
-        self.scheduler = self._begun("scheduler", "--host", "127.0.0.1", "--port", "0")
-        self.workers = [self._begun("worker", "--nthreads", "1", "--no-nanny") for _ in range(2)]
-
-    def _begun(self, *arguments: str) -> subprocess.Popen[bytes]:
-        dask = str(Path(sys.executable).with_name("dask"))
-        command = [dask, *arguments, "--no-dashboard", "--scheduler-file", self.file]
-        return subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-
-    def stop(self) -> None:
-        for each in (self.scheduler, *self.workers):
-            each.kill()
-            each.wait()
-
-
 @pytest.fixture
 def cluster(tmp_path: Path) -> Iterator[Cluster]:
     made = Cluster(tmp_path)
@@ -391,7 +372,7 @@ def test_a_cluster_finds_the_same_though_a_worker_is_lost(tmp_path: Path, cluste
         with suppress(InputError):
             if Store(tmp_path / "there.sqlite", existing=True).rows("SELECT 1 FROM results"):
                 break
-    cluster.workers[0].kill()
+    cluster.lose_worker()
     _, told = begun.communicate(timeout=90)
     assert (begun.returncode, "80 pieces: 160 held" in told) == (1, True), told
     here, there = (Store(tmp_path / name, existing=True).rows(ASKED) for name in ("here.sqlite", "there.sqlite"))

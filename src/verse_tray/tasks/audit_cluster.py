@@ -122,6 +122,12 @@ _KEPT = "What was kept until now stays: the same command goes on where this one 
 
 
 def _client(cluster: str) -> Client:
+    given: dict[str, Any] = {"scheduler_file": cluster} if Path(cluster).is_file() else {"address": cluster}
+    if "address" in given and "://" not in cluster and ":" not in cluster:
+        raise InputError(
+            f"--cluster {cluster}: there is no such file, and it is no address. Give the scheduler's address, such as "
+            "tcp://10.0.0.5:8786, or its scheduler file."
+        )
     try:
         import dask
         from distributed import Client
@@ -129,12 +135,6 @@ def _client(cluster: str) -> Client:
         raise InputError("--cluster needs the extra cluster: pip install 'verse-tray[cluster]'") from None
     for name in ("distributed", *(name for name in logging.root.manager.loggerDict if name.startswith("distributed."))):
         logging.getLogger(name).setLevel(logging.CRITICAL)  # what matters of it is told by us
-    given: dict[str, Any] = {"scheduler_file": cluster} if Path(cluster).is_file() else {"address": cluster}
-    if "address" in given and "://" not in cluster and ":" not in cluster:
-        raise InputError(
-            f"--cluster {cluster}: there is no such file, and it is no address. Give the scheduler's address, such as "
-            "tcp://10.0.0.5:8786, or its scheduler file."
-        )
     try:
         with dask.config.set({"distributed.comm.retry.count": 0, "distributed.comm.timeouts.connect": f"{_REACHED}s"}):
             return Client(**given, timeout=_REACHED, set_as_default=False)

@@ -11,7 +11,7 @@ from msgspec import Struct
 from verse_tray.learning.probe.questions import Question
 from verse_tray.model.patterns import lazy
 
-ANCHOR = lazy(r"\bq(\d{3})z\b")
+ANCHOR = lazy(r"q(?<!\wq)(\d{3})z\b")  # begins with a letter, which is found sooner than a border
 """What stands in front of each cell, with its number; the last one ends the text."""
 END = "q999z"
 MOST_CELLS = 998
