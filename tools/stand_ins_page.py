@@ -5,6 +5,8 @@ What each of them shows is found out by sending one piece through it that gives 
 
 from __future__ import annotations
 
+from functools import cache
+
 from verse_tray.editors.load import Editor, known_editors, load_editor
 from verse_tray.journeys.journey import journey
 from verse_tray.journeys.steps import STEPS
@@ -41,6 +43,7 @@ def showcase(picture: str, more: str = "") -> str:
     return "".join(samples) + PICTURES % picture + f"\n{more}\n"
 
 
+@cache
 def shown_by_editor() -> dict[str, set[str]]:
     """Return the steps, limits and notices that each editor shows, by its name."""
     found: dict[str, set[str]] = {}
