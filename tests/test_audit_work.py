@@ -379,7 +379,8 @@ def test_a_cluster_finds_the_same_though_a_worker_is_lost(tmp_path: Path, cluste
     assert here == there
     again = run(*command, "--into", "there.sqlite", "--cluster", cluster.file, cwd=tmp_path)
     assert "0 held, 160 known already" in again.stderr
+    gone = cluster.file
     cluster.stop()
-    for named, expected in ((cluster.file, "cannot be reached"), ("nobody", "no such file, and it is no address")):
+    for named, expected in ((gone, "cannot be reached"), ("nobody", "no such file, and it is no address")):
         told = run(*command, "--cluster", named, cwd=tmp_path).stderr
         assert expected in told

@@ -16,12 +16,17 @@ class Cluster:
     """A scheduler, and its workers."""
 
     def __init__(self, folder: Path) -> None:
-        self.file = str(folder / "scheduler.json")
-        """The scheduler's file."""
+        self._file = folder / "scheduler.json"
         self._numbers = folder / "processes.txt"
         forks = multiprocessing.get_context("forkserver")
-        self._begun = forks.Process(target=be_cluster, args=(self.file, str(self._numbers)))
+        self._begun = forks.Process(target=be_cluster, args=(str(self._file), str(self._numbers)))
         self._begun.start()
+
+    @property
+    def file(self) -> str:
+        """The scheduler's file, once it is there."""
+        self._wait_for(self._file)
+        return str(self._file)
 
     def lose_worker(self) -> None:
         """End a worker."""
@@ -36,10 +41,13 @@ class Cluster:
 
     def _processes(self) -> list[int]:
         """Return the numbers of its processes, the scheduler's first."""
-        while not self._numbers.exists():
+        self._wait_for(self._numbers)
+        return [int(number) for number in self._numbers.read_text().split()]
+
+    def _wait_for(self, file: Path) -> None:
+        while not file.exists():
             assert self._begun.is_alive()
             time.sleep(0.05)
-        return [int(number) for number in self._numbers.read_text().split()]
 
 
 def be_cluster(file: str, numbers: str) -> None:
