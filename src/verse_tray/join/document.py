@@ -11,7 +11,7 @@ from verse_tray.markup.parse import parse_document
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.tree import Element, Node, Tree, own_text
 from verse_tray.model.decoding import Source
-from verse_tray.piece.source_map import SourceMap
+from verse_tray.piece.source_map import OwnSourceMap, SourceMap
 from verse_tray.style.attribute_values import legacy_colour
 
 
@@ -46,7 +46,7 @@ class TakenApart(Struct, frozen=True):
 def take_apart(source: Source) -> TakenApart:
     """Take a document apart."""
     parsed = parse_document(source.text)
-    source_map = SourceMap(parsed, lambda node: node.key)
+    source_map = OwnSourceMap(parsed)
     html = next((e for e in parsed.tree.root.children if isinstance(e, Element)), None)
     parts = {e.name: e for e in (html.children if html is not None else []) if isinstance(e, Element)}
     head: list[HeadPart] = []

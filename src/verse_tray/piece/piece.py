@@ -5,9 +5,8 @@ from __future__ import annotations
 from functools import cached_property
 
 from verse_tray.markup.parse import Parsed, parse_fragment
-from verse_tray.markup.tree import Node
 from verse_tray.model.decoding import Source
-from verse_tray.piece.source_map import SourceMap
+from verse_tray.piece.source_map import OwnSourceMap, SourceMap
 from verse_tray.piece.view import View
 
 
@@ -30,13 +29,9 @@ class Piece:
     @cached_property
     def source_map(self) -> SourceMap:
         """Its text with the places of the nodes; those of every journey have its keys."""
-        return SourceMap(self.parsed, _key)
+        return OwnSourceMap(self.parsed)
 
     @cached_property
     def written_view(self) -> View:
         """Its tree made ready for counting what survives."""
         return View(self.parsed.tree)
-
-
-def _key(node: Node) -> int:
-    return node.key

@@ -64,22 +64,42 @@ class SourceMap:
             return None
         if (end := self.end_span(element)) is not None:
             return Span(own.start, end.end)
-        last = own.end
-        stack = [element]
-        while stack:
-            for child in stack.pop().children:
-                inner = self.span(child)
-                last = max(last, inner.end) if inner else last
-                if type(child) is Element:
-                    closing = self.end_span(child)
-                    last = max(last, closing.end) if closing else last
-                    stack.append(child)
-        return Span(own.start, last)
+        last = self._lasts.get(id(element))
+        return Span(own.start, last or self._last_ends(element)[id(element)])
+
+    @cached_property
+    def _lasts(self) -> dict[int, int]:
+        """Where the last of each element stands, by its identity; known once for all of a tree that is never edited."""
+        return {}
+
+    def _last_ends(self, top: Element) -> dict[int, int]:
+        """Return where the last of an element, and of each in it, ends, by identity; 0 where nothing has a place."""
+        elements = [top]
+        for element in elements:
+            elements += [child for child in element.children if type(child) is Element]
+        lasts: dict[int, int] = {}
+        for element in reversed(elements):  # what is inside first
+            spans = [self.span(element), self.end_span(element)]
+            spans += [self.span(child) for child in element.children if type(child) is not Element]
+            inner = [lasts[id(child)] for child in element.children if type(child) is Element]
+            lasts[id(element)] = max((*inner, *(span.end for span in spans if span is not None)), default=0)
+        return lasts
 
     def starts(self, nodes: list[Node]) -> dict[int, Node]:
         """Return the node that begins at each offset of the text, as far as it is among ``nodes``."""
         spans = ((self.span(node), node) for node in nodes)
         return {span.start: node for span, node in spans if span is not None}
+
+
+class OwnSourceMap(SourceMap):
+    """A text with the places of the nodes of its own tree, which is never edited, and of trees with the same keys."""
+
+    def __init__(self, parsed: Parsed) -> None:
+        super().__init__(parsed, lambda node: node.key)
+
+    @cached_property
+    def _lasts(self) -> dict[int, int]:
+        return self._last_ends(self.parsed.tree.root)
 
 
 class SplicedSourceMap(SourceMap):
