@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import signal
 import subprocess
@@ -14,8 +15,14 @@ from pathlib import Path
 
 import pytest
 
+from verse_tray.checks.find import mistakes
 from verse_tray.demo import example
 from verse_tray.editors.chosen import chosen_editors
+from verse_tray.fitting.fit import fit, fit_together
+from verse_tray.journeys.journey import Journey, journey
+from verse_tray.learning.choose import choose
+from verse_tray.learning.learned import Returned, learn_from
+from verse_tray.learning.probe.probe import compose
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
 from verse_tray.reports.formats import Wanted, report_in
@@ -166,3 +173,46 @@ def test_an_interrupt_waits_until_nothing_is_loaded(number: signal.Signals) -> N
     finally:
         for each, handler in zip(both, usual, strict=True):
             signal.signal(each, handler)
+
+
+MUCH = example()[Path("low-water-walk.html")].decode()
+COURSE, BLOG = chosen_editors(["course-page", "blog-post"])
+PROBE = compose(1, choose(4000)).text
+
+
+def unpacked() -> None:
+    piece = Piece(Source(MUCH))
+    made = Journey.unpacked(piece, COURSE, journey(piece, COURSE).packed())
+    assert made.published and made.findings
+    made.rest()
+
+
+@pytest.mark.parametrize(
+    "work",
+    [
+        lambda: journey(MUCH, BLOG).findings,
+        unpacked,
+        lambda: mistakes(Piece(Source(MUCH))),
+        lambda: fit(Piece(Source(MUCH)), COURSE),
+        lambda: fit_together(Piece(Source(MUCH)), [COURSE, BLOG]),
+        lambda: learn_from([Returned(PROBE, {"save": journey(PROBE, COURSE).stages[1].markup})]),
+    ],
+)
+def test_what_was_worked_out_goes_with_who_asked_for_it(work: Callable[[], object], unwatched: None) -> None:
+    work()  # what is loaded and kept for all of them
+    gc.collect()
+    gc.disable()  # all that it finds would be held until it looks: for a long time, where one piece follows another
+    try:
+        work()
+        assert gc.collect() == 0
+    finally:
+        gc.enable()
+
+
+def test_of_many_pieces_only_that_at_hand_is_known(unwatched: None) -> None:
+    pieces = [Piece(Source(MUCH, f"{number}.html")) for number in range(4)]
+    known = [
+        [number for number, piece in enumerate(pieces) if len(piece.__dict__) > 1]
+        for _ in check(pieces, CheckRequest((COURSE, BLOG)))
+    ]
+    assert known == [[0], [1], [2], [3]]

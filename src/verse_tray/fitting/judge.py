@@ -81,8 +81,11 @@ class Judge:
         self.trips = trips
         self._frame = frame_of(trips.editor)
         self._text = text
-        self.judge: Kept[Judged] = Kept(self._judged)
-        """Returns what readers get of a text."""
+        self._found: Kept[Judged] = Kept()
+
+    def judge(self, text: str) -> Judged:
+        """Return what readers get of a text."""
+        return self._found.of(text, self._judged)
 
     @cached_property
     def _view(self) -> View:

@@ -34,8 +34,11 @@ class Judges:
         """The author's text."""
         self.judges = [Judge(each, text) for each in trips]
         """The comparison in each editor."""
-        self.judge: Kept[Together] = Kept(self._judged)
-        """Returns what readers get of a text."""
+        self._found: Kept[Together] = Kept()
+
+    def judge(self, text: str) -> Together:
+        """Return what readers get of a text."""
+        return self._found.of(text, self._judged)
 
     def _judged(self, text: str) -> Together:
         found = tuple(judge.judge(text) for judge in self.judges)

@@ -13,18 +13,20 @@ _LEAST = 3  # texts that are kept whatever their size
 
 
 class Kept(Generic[T]):
-    """What a function makes of texts: each is made once, as long as it is kept."""
+    """What is made of texts: each is made once, as long as it is kept.
 
-    def __init__(self, make: Callable[[str], T]) -> None:
-        self._make = make
+    It does not hold what makes them: that mostly belongs to its own holder, and the two would hold one another.
+    """
+
+    def __init__(self) -> None:
         self._found: OrderedDict[str, T] = OrderedDict()
 
-    def __call__(self, text: str) -> T:
+    def of(self, text: str, make: Callable[[str], T]) -> T:
         """Return what is made of a text."""
         if text in self._found:
             self._found.move_to_end(text)
             return self._found[text]
-        found = self._found[text] = self._make(text)
+        found = self._found[text] = make(text)
         while len(self._found) > _LEAST and len(self._found) * (len(text) + 1) > _MOST:
             self._found.popitem(last=False)
         return found

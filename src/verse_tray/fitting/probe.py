@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import cache
-
 import msgspec
 
 from verse_tray.editors.load import Editor
@@ -55,9 +53,8 @@ class Probe:
 
     def __init__(self, editor: Editor) -> None:
         self.editor = without_limits(editor)
-        self._sent = cache(self._send)
-        self.drops = cache(self._drops)
-        """Tells whether an element of a name goes with all that is in it."""
+        self._kept: dict[tuple[str, str, str, tuple[tuple[str, str], ...]], bool] = {}
+        self._dropped: dict[str, bool] = {}
 
     def keeps(self, name: str, style: str = "", inner: str = "word", **attributes: str) -> bool:
         """Tell whether an element stays under its name, or one that the editor writes for it, with all that it has.
@@ -68,9 +65,18 @@ class Probe:
             inner: The markup in it.
             attributes: Attributes that have to stay, with their values.
         """
-        return self._sent(name, style, inner, tuple(attributes.items()))
+        asked = name, style, inner, tuple(attributes.items())
+        if asked not in self._kept:
+            self._kept[asked] = self._keeps(*asked)
+        return self._kept[asked]
 
-    def _send(self, name: str, style: str, inner: str, attributes: tuple[tuple[str, str], ...]) -> bool:
+    def drops(self, name: str) -> bool:
+        """Tell whether an element of a name goes with all that is in it."""
+        if name not in self._dropped:
+            self._dropped[name] = self._drops(name)
+        return self._dropped[name]
+
+    def _keeps(self, name: str, style: str, inner: str, attributes: tuple[tuple[str, str], ...]) -> bool:
         given = [*attributes, *([("style", style)] if style else [])]
         trip = self._trip(name, inner, "".join(f' {key}="{escape_attribute(value)}"' for key, value in given))
         wanted = next((each for each in trip.piece.parsed.tree.elements() if each.name == name), None)

@@ -33,9 +33,12 @@ class Trips:
         """Pictures that were drawn of drawings."""
         self.probe = Probe(editor)
         """Tells what else it keeps."""
-        self.draft: Kept[Draft] = Kept(self._draft)
-        """Returns a text with its journey."""
+        self._drafts: Kept[Draft] = Kept()
         self._made: dict[tuple[str, str], str] = {}
+
+    def draft(self, text: str) -> Draft:
+        """Return a text with its journey."""
+        return self._drafts.of(text, self._draft)
 
     def _draft(self, text: str) -> Draft:
         source = self.source if text == self.source.text else self.source.edited(text)

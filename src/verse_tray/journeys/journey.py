@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 from collections.abc import Callable, Iterable
-from functools import cached_property
+from functools import cached_property, partial
 from typing import TYPE_CHECKING, Any
 from weakref import WeakValueDictionary
 
@@ -56,6 +56,7 @@ class Journey:
         self.fixpoint = fixpoint
         """Whether opening and saving it again and again comes to rest; None where that was not asked or cannot be."""
         self._way = reopened, typed
+        self._again: _Again | None = None
 
     def stage(self, name: str) -> Stage:
         """Return a stage by its name."""
@@ -158,19 +159,13 @@ class Journey:
 
     def rest(self) -> None:
         """Let trees go that were made anew, until somebody asks for one again."""
-        if self.__dict__.pop("_again", None) is not None:
-            self.stages = tuple(self._made_anew(each.name, each.markup) for each in self.stages)
+        if self._again is not None and self._again.is_made:
+            self._make_anew((each.name, each.markup) for each in self.stages)
 
-    def _made_anew(self, name: str, markup: str) -> Stage:
-        return Stage(
-            name,
-            markup,
-            tree=lambda: self._again.stage(name).tree,
-            view=lambda _: self._again.stage(name).view,
-            changes=lambda: self._again.stage(name).changes,
-            edited=lambda: self._again.stage(name).edited,
-            notices=lambda _: self._again.stage(name).notices,
-        )
+    def _make_anew(self, stages: Iterable[tuple[str, str]]) -> None:
+        """Have stages whose trees are made when somebody asks for them."""
+        self._again = again = _Again(self.piece, self.editor, *self._way)
+        self.stages = tuple(again.stage(*each) for each in stages)
 
     def __getstate__(self) -> dict[str, Any]:
         """Return everything but the trees, and the changes, which the findings tell of."""
@@ -186,14 +181,36 @@ class Journey:
 
     def __setstate__(self, state: dict[str, Any]) -> None:
         """Take everything back; who asks for a tree or for changes sends the piece on its way once more."""
-        self.__dict__.pop("_again", None)
         self.__dict__.update(state)
-        self.stages = tuple(self._made_anew(*each) for each in state["stages"])
+        self._make_anew(state["stages"])
+
+
+class _Again:
+    """A journey that is made once more where somebody asks; it holds nobody who holds it."""
+
+    def __init__(self, piece: Piece, editor: Editor, reopened: int, typed: tuple[str, ...]) -> None:
+        self._make = partial(journey, piece, editor, reopened=reopened, typed=typed)
+
+    @property
+    def is_made(self) -> bool:
+        """Whether somebody has asked."""
+        return "_made" in self.__dict__
 
     @cached_property
-    def _again(self) -> Journey:
-        reopened, typed = self._way
-        return journey(self.piece, self.editor, reopened=reopened, typed=typed)
+    def _made(self) -> Journey:
+        return self._make()
+
+    def stage(self, name: str, markup: str) -> Stage:
+        """Return a stage of it, of which the markup is known."""
+        return Stage(
+            name,
+            markup,
+            tree=lambda: self._made.stage(name).tree,
+            view=lambda _: self._made.stage(name).view,
+            changes=lambda: self._made.stage(name).changes,
+            edited=lambda: self._made.stage(name).edited,
+            notices=lambda _: self._made.stage(name).notices,
+        )
 
 
 _ALIVE: WeakValueDictionary[str, Piece] = WeakValueDictionary()

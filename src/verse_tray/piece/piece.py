@@ -17,6 +17,12 @@ class Piece:
         self.source = source
         """Its text."""
 
+    def rest(self) -> None:
+        """Let go what was worked out of it; who asks for it has it worked out anew."""
+        source = self.source
+        self.__dict__.clear()
+        self.source = source
+
     def __getstate__(self) -> dict[str, Source]:
         """Return what it is made of: the rest is worked out anew."""
         return {"source": self.source}

@@ -7,7 +7,7 @@ from contextlib import AbstractContextManager, ExitStack
 from functools import partial
 from itertools import count
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, cast
+from typing import TYPE_CHECKING, Any, TypeVar, cast
 
 from msgspec import Struct, structs
 
@@ -23,6 +23,7 @@ from verse_tray.tasks.side_by_side import SideBySide
 if TYPE_CHECKING:
     from verse_tray.preview.measuring.render import Rendered
 
+T = TypeVar("T")
 Look = Callable[[Piece, tuple[Journey, ...]], Mapping[str, Callable[[], "Rendered"]]]
 """Looks at a piece in a browser, and gives what waits until pictures are compared, by the editor's name; see
 :func:`verse_tray.tasks.looking.looking`."""
@@ -73,14 +74,29 @@ def check(
 def _begun(pieces: Sequence[Piece], request: CheckRequest, *, is_waiting: bool) -> SideBySide[Any]:
     """Begin to look for mistakes and to send pieces through editors, side by side where that is worth it."""
     works: list[Callable[[], Any]] = []
+    turns = _Turns()
     for piece in pieces:
-        works.append(partial(_mistakes, piece, request))
-        works += [partial(packed_journey, piece, editor, request.reopened) for editor in request.editors]
+        works.append(partial(turns.of, piece, _mistakes, request))
+        works += [partial(turns.of, piece, packed_journey, editor, request.reopened) for editor in request.editors]
     much = sum(len(piece.source.text) for piece in pieces) * (len(request.editors) + _MISTAKES)
     processes = request.processes if is_waiting or much > MUCH else 1
     if processes > 1:
         _ = pieces[0].parsed.places, pieces[0].written_view.cascade  # once, before there are several who would
     return SideBySide(works, processes)
+
+
+class _Turns:
+    """Works on one piece after the other in one process: what is known of a piece goes when the next is begun."""
+
+    def __init__(self) -> None:
+        self._piece: Piece | None = None
+
+    def of(self, piece: Piece, work: Callable[..., T], *more: Any) -> T:
+        """Do some work on a piece."""
+        if self._piece is not None and self._piece is not piece:
+            self._piece.rest()
+        self._piece = piece
+        return work(piece, *more)
 
 
 def _told(
