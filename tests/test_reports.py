@@ -98,6 +98,5 @@ def test_what_is_plain_is_laid_out_without_the_library(folder: Path) -> None:
     assert Columns(rows, is_right=True, is_folded=True).plain(21) == told
     assert Columns(rows).plain(21) is Columns(rows, is_folded=True).plain(18) is Words("🦀").plain(40) is None
     arguments = ("check", "piece.html", "--editor", "course-page", "--editor", "mail-signoff", "--every")
-    for columns in ("40", "200", "x"):
-        plain = run(*arguments, cwd=folder, COLUMNS=columns)
-        assert plain.stdout and plain.stdout == run(*arguments, cwd=folder, COLUMNS=columns, TTY_COMPATIBLE="0").stdout
+    plain = run(*arguments, cwd=folder, COLUMNS="64").stdout
+    assert plain and plain == run(*arguments, cwd=folder, COLUMNS="64", TTY_COMPATIBLE="0").stdout

@@ -8,6 +8,7 @@ import signal
 import subprocess
 import sys
 import time
+import weakref
 from collections.abc import Callable
 from contextlib import suppress
 from functools import partial
@@ -18,11 +19,9 @@ import pytest
 from verse_tray.checks.find import mistakes
 from verse_tray.demo import example
 from verse_tray.editors.chosen import chosen_editors
+from verse_tray.editors.load import Editor
 from verse_tray.fitting.fit import fit, fit_together
 from verse_tray.journeys.journey import Journey, journey
-from verse_tray.learning.choose import choose
-from verse_tray.learning.learned import Returned, learn_from
-from verse_tray.learning.probe.probe import compose
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
 from verse_tray.reports.formats import Wanted, report_in
@@ -175,14 +174,12 @@ def test_an_interrupt_waits_until_nothing_is_loaded(number: signal.Signals) -> N
             signal.signal(each, handler)
 
 
-MUCH = example()[Path("low-water-walk.html")].decode()
+PIECE = '<p class="a" style="color: teal">Low water <b>06:12</b></p><script>x.y()</script>' * 3
 COURSE, BLOG = chosen_editors(["course-page", "blog-post"])
-PROBE = compose(1, choose(4000)).text
 
 
-def unpacked() -> None:
-    piece = Piece(Source(MUCH))
-    made = Journey.unpacked(piece, COURSE, journey(piece, COURSE).packed())
+def unpacked(piece: Piece, editor: Editor) -> None:
+    made = Journey.unpacked(piece, editor, journey(piece, editor).packed())
     assert made.published and made.findings
     made.rest()
 
@@ -190,29 +187,29 @@ def unpacked() -> None:
 @pytest.mark.parametrize(
     "work",
     [
-        lambda: journey(MUCH, BLOG).findings,
+        lambda piece, editor: journey(piece, editor).findings,
         unpacked,
-        lambda: mistakes(Piece(Source(MUCH))),
-        lambda: fit(Piece(Source(MUCH)), COURSE),
-        lambda: fit_together(Piece(Source(MUCH)), [COURSE, BLOG]),
-        lambda: learn_from([Returned(PROBE, {"save": journey(PROBE, COURSE).stages[1].markup})]),
+        lambda piece, _: mistakes(piece),
+        fit,
+        lambda piece, editor: fit_together(piece, [editor, BLOG]),
     ],
 )
-def test_what_was_worked_out_goes_with_who_asked_for_it(work: Callable[[], object], unwatched: None) -> None:
-    work()  # what is loaded and kept for all of them
-    gc.collect()
-    gc.disable()  # all that it finds would be held until it looks: for a long time, where one piece follows another
+def test_what_was_worked_out_goes_with_who_asked_for_it(work: Callable[[Piece, Editor], object]) -> None:
+    piece, editor = Piece(Source(PIECE)), COURSE.with_(name="ours")
+    there = weakref.ref(piece), weakref.ref(editor)
+    gc.disable()  # what holds itself is held until it looks: for a long time, where one piece follows another
     try:
-        work()
-        assert gc.collect() == 0
+        work(piece, editor)
+        del piece, editor
+        assert [each() for each in there] == [None, None]
     finally:
         gc.enable()
 
 
 def test_of_many_pieces_only_that_at_hand_is_known(unwatched: None) -> None:
-    pieces = [Piece(Source(MUCH, f"{number}.html")) for number in range(4)]
+    pieces = [Piece(Source(PIECE, f"{number}.html")) for number in range(4)]
     known = [
         [number for number, piece in enumerate(pieces) if len(piece.__dict__) > 1]
-        for _ in check(pieces, CheckRequest((COURSE, BLOG)))
+        for _ in check(pieces, CheckRequest((COURSE,)))
     ]
     assert known == [[0], [1], [2], [3]]
