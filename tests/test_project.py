@@ -110,6 +110,10 @@ def test_the_core_loads_no_interface() -> None:
     code = "import sys, verse_tray; verse_tray.journey('<p>x</p>', 'blog-post').findings; print(*sys.modules)"
     loaded = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout.split()
     assert not INTERFACE & set(loaded)
+    code = "import sys; from verse_tray.cli.app import main; main()"
+    told = [sys.executable, "-X", "importtime", "-c", code, "check", "-", "--editor", "blog-post"]
+    ended = subprocess.run(told, input=b"<p>Low water</p>", capture_output=True)
+    assert (ended.returncode, re.search(rb"\| +rich$", ended.stderr, re.MULTILINE)) == (0, None)
 
 
 def test_every_command_and_option_has_help() -> None:
