@@ -69,6 +69,7 @@ class Case:
         self.stages = stages
         """The stages that lie between."""
         self._cells = cells
+        self._parts: dict[tuple[int, ...], Case] = {}
 
     @cached_property
     def piece(self) -> Piece:
@@ -93,12 +94,17 @@ class Case:
         return frozenset(self.sent_cells.keys() - {999})
 
     def only(self, cells: Collection[int]) -> Case:
-        """Return the same with some of its cells."""
+        """Return the same with some of its cells; once for all editors that those are tried in."""
         if len(self.cells) == 1:
             return self
-        few = sorted(self.cells.intersection(cells) - {-1})  # in front may stand what is of other cells
+        few = tuple(sorted(self.cells.intersection(cells) - {-1}))  # in front may stand what is of other cells
         if not few:
             return NOTHING
+        if few not in self._parts:
+            self._parts[few] = self._part(few)
+        return self._parts[few]
+
+    def _part(self, few: tuple[int, ...]) -> Case:
         parts = [f"q{each:03}z{self.sent_cells[each]}" for each in few]
         sent = self.sent_cells[-1] + "".join(each if _ENDS.search(each) else f"{each} " for each in parts) + END
         made = Case(sent, self.got, self.stages, few)
@@ -115,9 +121,11 @@ class Case:
             for cell in sorted(self.cells)
             if cell >= 0 and len(text := self.sent_cells[cell]) < 300 and browser_serialisation(text) != text
         ]
-        cases = [self.only({cell}) for cell in odd[:most]]
+        if len(self.cells) == 1:
+            return [self] * len(odd)
+        cases = [self._part((cell,)) for cell in odd[:most]]
         for case in cases:
-            case.is_apart = case is not self
+            case.is_apart = True
         return cases
 
 
