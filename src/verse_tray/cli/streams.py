@@ -11,8 +11,12 @@ import sys
 def prepare() -> None:
     """Make the streams fit: signs that the terminal's encoding lacks are escaped, and writing to a closed one fails.
 
-    Python leaves None where a stream is closed; what is printed to it would vanish, or end up in another one.
+    Python leaves None where a stream is closed; what is printed to it would vanish, or end up in another one. A size
+    of the terminal that is no number is nobody's.
     """
+    for name in ("COLUMNS", "LINES"):  # some of what reads them takes ² for one, and fails
+        if not os.environ.get(name, "0").isdecimal():
+            del os.environ[name]
     if sys.stdout is None:
         sys.stdout = io.TextIOWrapper(
             os.fdopen(os.open(os.devnull, os.O_RDONLY), "wb", buffering=0), write_through=True
