@@ -10,6 +10,7 @@ import time
 import tomllib
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
+from importlib import import_module
 from pathlib import Path
 from typing import Any
 
@@ -187,3 +188,22 @@ def test_a_run_that_is_killed_while_it_writes_leaves_no_part_of_a_file(tmp_path:
             os._exit(0)
         assert os.waitstatus_to_exitcode(os.waitpid(process, 0)[1]) == -signal.SIGKILL
         assert ([*tmp_path.iterdir()], file.read_bytes()) == ([file], b"one")
+
+
+def test_the_examples_do_not_depend_on_what_is_loaded(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    def drawn() -> list[int]:
+        found: list[int] = []
+
+        @settings(derandomize=True, max_examples=300, database=None)
+        @given(st.integers())
+        def draw(number: int) -> None:
+            found.append(number)
+
+        draw()
+        return found
+
+    before = drawn()
+    (tmp_path / "heights_of_tides.py").write_text(f"HEIGHTS = {[7_000_001 + 13 * each for each in range(500)]}")
+    monkeypatch.syspath_prepend(tmp_path)
+    import_module("heights_of_tides")
+    assert drawn() == before
