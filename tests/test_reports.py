@@ -18,9 +18,9 @@ from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.piece.piece import Piece
 from verse_tray.preview.measuring.render import Rendered
-from verse_tray.reports.columns import Columns, Words
 from verse_tray.reports.results import PieceResult
 from verse_tray.reports.signs import visible
+from verse_tray.reports.text_layout import Rows, Words
 
 
 def test_reports_are_those_that_were_read_and_stored() -> None:
@@ -61,7 +61,7 @@ _LINES = st.lists(st.one_of(*[_WORDS] * 9, _ODD), max_size=14).map(" ".join)
 _CELLS = st.text("ab ", max_size=9).map(str.rstrip)
 
 
-def _by_library(part: Words | Columns, width: int, *, soft_wrap: bool = False) -> str:
+def _by_library(part: Words | Rows, width: int, *, soft_wrap: bool = False) -> str:
     console = Console(file=(out := io.StringIO()), width=width, highlight=False, markup=False, emoji=False, _environ={})
     console.print(part, soft_wrap=soft_wrap)
     return out.getvalue()
@@ -86,7 +86,7 @@ def test_plain_columns_stand_as_the_library_would_have_them(
     rows: list[tuple[str, ...]], named: list[str] | None, is_right: bool, is_folded: bool, width: int
 ) -> None:
     texts = [[Words(cell) for cell in row] for row in rows]
-    columns = Columns(texts, (named or [])[: len(rows[0])], is_right=is_right, is_folded=is_folded)
+    columns = Rows(texts, (named or [])[: len(rows[0])], is_right=is_right, is_folded=is_folded)
     assert columns.plain(width) in (None, _by_library(columns, width))
 
 
@@ -95,8 +95,8 @@ def test_what_is_plain_is_laid_out_without_the_library(folder: Path) -> None:
     assert words.plain(10) == "  “a” bcd…\nefghi\n\n"
     rows = [(Words("1:2"), Words("  error "), Words("a long message")), (Words(""), Words(), Words("b"))]
     told = "1:2  error a long    \n           message   \n           b         \n"
-    assert Columns(rows, is_right=True, is_folded=True).plain(21) == told
-    assert Columns(rows).plain(21) is Columns(rows, is_folded=True).plain(18) is Words("🦀").plain(40) is None
+    assert Rows(rows, is_right=True, is_folded=True).plain(21) == told
+    assert Rows(rows).plain(21) is Rows(rows, is_folded=True).plain(18) is Words("🦀").plain(40) is None
     arguments = ("check", "piece.html", "--editor", "course-page", "--editor", "mail-signoff", "--every")
     plain = run(*arguments, cwd=folder, COLUMNS="64").stdout
     assert plain and plain == run(*arguments, cwd=folder, COLUMNS="64", TTY_COMPATIBLE="0").stdout

@@ -33,8 +33,8 @@ class Cluster:
         os.kill(self._processes()[1], signal.SIGKILL)
 
     def stop(self) -> None:
-        """End all of it."""
-        for each in self._processes():
+        """End all of it, if it has not ended: its numbers may be those of others then."""
+        for each in self._processes() if self._begun.is_alive() else ():
             with suppress(ProcessLookupError):
                 os.kill(each, signal.SIGKILL)
         self._begun.join()

@@ -32,7 +32,6 @@ from verse_tray.preview.measuring.render import Rendered
 from verse_tray.preview.pages.window import Window
 from verse_tray.preview.trials.result import Acted, Control, Link, Look
 from verse_tray.reports.before_after import columns, unified
-from verse_tray.reports.columns import Words
 from verse_tray.reports.comparison_text import comparison_text
 from verse_tray.reports.editor_text import editor_text
 from verse_tray.reports.formats import FORMATS, Wanted, report_in
@@ -41,6 +40,7 @@ from verse_tray.reports.picture_text import pictures_text
 from verse_tray.reports.results import PieceResult
 from verse_tray.reports.rule_text import rule_list, rule_text
 from verse_tray.reports.terminal import piece_views
+from verse_tray.reports.text_layout import Words
 from verse_tray.reports.trace_text import trace_text
 from verse_tray.reports.trial_text import trial_text
 from verse_tray.reports.value_text import values_json, values_text

@@ -13,8 +13,8 @@ from textwrap import fill
 from typing import TYPE_CHECKING, TypeVar
 
 from verse_tray.cli.exits import OutputClosed, PipeClosed
-from verse_tray.reports.columns import Columns, Words
 from verse_tray.reports.signs import visible
+from verse_tray.reports.text_layout import Rows, Words
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable
@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
 T = TypeVar("T")
 _NARROWEST, _WIDEST = 40, 1000
-"""Columns that tables are laid out for, whatever number the terminal or COLUMNS names."""
+"""Rows that tables are laid out for, whatever number the terminal or COLUMNS names."""
 
 
 class Screen:
@@ -39,7 +39,7 @@ class Screen:
 
     @cached_property
     def width(self) -> int:
-        """Columns that is laid out for: of the terminal, of the one beside it, or as COLUMNS has it."""
+        """Rows that is laid out for: of the terminal, of the one beside it, or as COLUMNS has it."""
         return _bounded(_columns()) if self.is_plain else self._console.width
 
     def print(self, *parts: RenderableType, style: str | None = None, soft_wrap: bool = False) -> None:
@@ -49,7 +49,7 @@ class Screen:
 
     def show(self, part: RenderableType) -> None:
         """Print a part of a report; a bare text stands on its line however long it is, so that it can be copied."""
-        if isinstance(part, (Words, Columns)):
+        if isinstance(part, (Words, Rows)):
             lines = part.plain(self.width) if self.is_plain else None
             if lines is None:
                 self.print(part, soft_wrap=isinstance(part, Words) and not part.wrapped)

@@ -64,13 +64,11 @@ class SourceMap:
             return None
         if (end := self.end_span(element)) is not None:
             return Span(own.start, end.end)
-        last = self._lasts.get(id(element))
-        return Span(own.start, last or self._last_ends(element)[id(element)])
+        return Span(own.start, self._last_end(element))
 
-    @cached_property
-    def _lasts(self) -> dict[int, int]:
-        """Where the last of each element stands, by its identity; known once for all of a tree that is never edited."""
-        return {}
+    def _last_end(self, element: Element) -> int:
+        """Return where the last of an element ends."""
+        return self._last_ends(element)[id(element)]
 
     def _last_ends(self, top: Element) -> dict[int, int]:
         """Return where the last of an element, and of each in it, ends, by identity; 0 where nothing has a place."""
@@ -98,8 +96,12 @@ class OwnSourceMap(SourceMap):
         super().__init__(parsed, lambda node: node.key)
 
     @cached_property
-    def _lasts(self) -> dict[int, int]:
+    def _known(self) -> dict[int, int]:
         return self._last_ends(self.parsed.tree.root)
+
+    def _last_end(self, element: Element) -> int:
+        last = self._known.get(id(element))
+        return super()._last_end(element) if last is None else last
 
 
 class SplicedSourceMap(SourceMap):

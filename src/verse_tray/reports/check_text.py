@@ -11,10 +11,10 @@ from verse_tray.journeys.survival.counts import Count, Survival
 from verse_tray.model.findings import SCRIPT_ASTRAY, Finding, Severity, Verdict
 from verse_tray.model.grouping import grouped
 from verse_tray.model.phrasing import as_argument, listed
-from verse_tray.reports.columns import Columns, Words
 from verse_tray.reports.formats import Wanted
 from verse_tray.reports.results import PieceResult
 from verse_tray.reports.styles import SEVERITY_STYLES, VERDICT_STYLES
+from verse_tray.reports.text_layout import Rows, Words
 
 _OUTCOMES = {
     "refuse": "it is refused",
@@ -28,7 +28,7 @@ _NARROWEST = 56  # columns below which a table of words cannot be read
 _NAMED = 3  # editors that are named beside a finding
 
 
-def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[Words | Columns]:
+def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[Words | Rows]:
     """Yield what to print for each piece.
 
     Args:
@@ -64,7 +64,7 @@ def report(results: Iterable[PieceResult], wanted: Wanted) -> Iterator[Words | C
         yield _next(result, in_tray=wanted.in_tray)
 
 
-def _noticed(result: PieceResult, every: bool) -> Iterator[Words | Columns]:
+def _noticed(result: PieceResult, every: bool) -> Iterator[Words | Rows]:
     if not result.rendered:
         return
     told = [(each.editor.name, result.noticed(each.editor.name)) for each in result.journeys]
@@ -94,7 +94,7 @@ def _title(result: PieceResult) -> Words:
     return Words((source.name, "bold"), f"\n{size}\n")
 
 
-def _survival(journeys: tuple[Journey, ...], result: PieceResult, width: int) -> Iterator[Words | Columns]:
+def _survival(journeys: tuple[Journey, ...], result: PieceResult, width: int) -> Iterator[Words | Rows]:
     """Yield the table of what survives: one of columns where it fits, else one that says what is lost."""
     looks = ("looks alike",) if result.rendered else ()
     headings = ("editor", "verdict", "alike", "text", "structure", "look", "behaviour", "links", *looks)
@@ -106,7 +106,7 @@ def _survival(journeys: tuple[Journey, ...], result: PieceResult, width: int) ->
         return
     gaps = ("  ", *[" "] * (len(headings) - 1))  # they stand in the cells
     yield Words(("  What readers still get", "bold"), wrapped=True)
-    yield Columns(
+    yield Rows(
         [[cell.after(gap) for gap, cell in zip(gaps, row, strict=True)] for row in rows],
         [f"{gap}{heading}" for gap, heading in zip(gaps, headings, strict=True)],
     )
@@ -128,7 +128,7 @@ def _row(journey: Journey, result: PieceResult) -> list[Words]:
     return row
 
 
-def _narrow_table(journeys: tuple[Journey, ...], result: PieceResult, width: int) -> Iterator[Words | Columns]:
+def _narrow_table(journeys: tuple[Journey, ...], result: PieceResult, width: int) -> Iterator[Words | Rows]:
     """Yield what is lost in words: beside the names, or below them where there is no room."""
     told = [", ".join(_lost(journey, result)) or "all of it" for journey in journeys]
     if width < _NARROWEST:
@@ -147,7 +147,7 @@ def _narrow_table(journeys: tuple[Journey, ...], result: PieceResult, width: int
         )
         for journey, each in zip(journeys, told, strict=True)
     ]
-    yield Columns(rows, ("  editor", "  verdict  ", "what readers still get"), is_folded=True)
+    yield Rows(rows, ("  editor", "  verdict  ", "what readers still get"), is_folded=True)
     yield Words()
 
 
@@ -195,7 +195,7 @@ def _limits(journeys: tuple[Journey, ...]) -> Iterator[Words]:
 
 def _findings(
     heading: str, told: Sequence[tuple[str, Sequence[Finding]]], every: bool, most: int
-) -> Iterator[Words | Columns]:
+) -> Iterator[Words | Rows]:
     """Yield findings, those of one cause in one line; notes that change nothing for readers are counted at the end."""
     rows = []
     groups = grouped(told)
@@ -209,7 +209,7 @@ def _findings(
         severity = Words((f"  {finding.severity.value}  ", SEVERITY_STYLES[finding.severity]))
         rows.append((Words(place), severity, Words(finding.message + group.elsewhere, *where)))
     yield Words((f"  {heading}", "bold"), wrapped=True)
-    yield Columns(rows, is_right=True, is_folded=True)
+    yield Rows(rows, is_right=True, is_folded=True)
     rest = [group for group in groups if group not in shown]
     if rest:
         notes = sum(group.size for group in rest if group.finding.severity is Severity.NOTE)

@@ -1,4 +1,4 @@
-"""Texts and columns of a report: laid out here where all is plain, else by the library for terminals.
+"""Texts of a report, and rows of them: laid out here where all is plain, else by the library for terminals.
 
 To load that library takes longer than many a check, and what goes into a file or through a pipe has no colours. Where
 the layout would need more than that every sign is one cell wide, it is the library's all the same.
@@ -52,7 +52,7 @@ class Words:
         return "\n".join(line for each in lines for line in (_folded(each, width) if self.wrapped else [each])) + "\n"
 
 
-class Columns:
+class Rows:
     """Rows of texts, each column as wide as its widest."""
 
     def __init__(
