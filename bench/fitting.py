@@ -152,7 +152,8 @@ def _seen(changed: list[tuple[str, Fitted]]) -> list[str]:
 
 def _sight(session: Session, editor: Editor, tree: Tree, runs: Runs, width: int) -> Sight:
     shown = OpenPage(session, page(editor, editor.theme, tree, LocalPictures()).html)
-    return Sight(shown.look(width), shown.pixels(), runs)
+    facts = shown.look(width)
+    return Sight(facts, *shown.pixels(facts), runs)
 
 
 def _with_keys(journey: Journey, published: Journey) -> tuple[Tree, Runs]:

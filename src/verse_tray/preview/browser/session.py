@@ -424,16 +424,13 @@ class Session:
         self.settle()
         return self.guard(lambda: self.viewport.capture(box))
 
-    def pixels(self, size: tuple[float, float]) -> bytes:
-        """Return a PNG of a whole page that has come to rest, made for being looked at at once: it is less packed.
-
-        Args:
-            size: What :data:`SIZE` gives.
+    def pixels(self, box: Box) -> bytes:
+        """Return a PNG of a part of a page that has come to rest, made for being looked at at once: it is less packed.
 
         Raises:
             BrowserError: the browser failed.
         """
-        return self.guard(lambda: self.viewport.capture(Box(0, 0, *size), quick=True))
+        return self.guard(lambda: self.viewport.capture(box, quick=True))
 
     def cut_out(self, box: Box, scale: int) -> bytes:
         """Return a PNG of a part of the page, with nothing behind what stands there, that many times as large.

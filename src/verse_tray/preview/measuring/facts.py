@@ -131,6 +131,15 @@ class PageFacts(msgspec.Struct, frozen=True, dict=True):
     box: tuple[float, float, float, float, float] | None = None
     """Frame of the piece's own: its left edge, its width and height, and width and height of what is in it."""
 
+    @property
+    def extent(self) -> tuple[float, float, float, float]:
+        """What holds all that is displayed of the piece: its left, top, right and bottom; nothing's is all 0."""
+        parts: list[ElementFacts | TextFacts] = [*self.shown.values(), *self.texts]
+        if not parts:
+            return 0, 0, 0, 0
+        right, bottom = max(each.x + each.width for each in parts), max(each.y + each.height for each in parts)
+        return min(each.x for each in parts), min(each.y for each in parts), right, bottom
+
     @cached_property
     def shown(self) -> dict[int, ElementFacts]:
         """The elements that are displayed, by number; where a piece stands there twice, those that are."""

@@ -19,16 +19,22 @@ from PIL import Image
 
 from verse_tray.preview.measuring.facts import PageFacts
 
-Pixels = NDArray[np.float32]
-"""3 × height × width, each part from 0 to 255: a colour after the other, as they are added up much sooner so."""
+Pixels = NDArray[np.uint8]
+"""3 × height × width: a colour after the other, as they are added up much sooner so."""
+Numbers = NDArray[np.integer]
+"""As many, with room for sums."""
+Plane = NDArray[np.float32]
+"""A number for each pixel: height × width, or several of them."""
 
 _REPLACED = frozenset(
     "img iframe video audio canvas svg input button select textarea hr progress meter object embed".split()
 )
 _MOST_UNITS = 800
 _LONGEST = 700  # pixels of a side on which two pictures are compared; larger ones are made smaller
-_NOTHING = np.zeros((3, 1, 1), np.float32)
 _SEEN = 60.0  # distance of two colours, of 441, from which on ink counts fully
+_SHAPES, _COLOURS = 7, 9  # sides of the windows in which structures and colours are compared
+_REACH = _COLOURS // 2  # of the larger ones, to each side
+_LIGHTEST = 3 * 255  # of the sums of a pixel's colours
 
 
 class Likeness(Struct, frozen=True):
@@ -46,9 +52,21 @@ class Sight(NamedTuple):
     facts: PageFacts
     """What was measured of it."""
     picture: bytes
-    """Its picture, PNG."""
+    """A picture of the part of it that shows the piece, PNG."""
+    corner: tuple[int, int]
+    """Where on the page that begins, in CSS pixels."""
     runs: Mapping[tuple[int, int], tuple[int, ...]]
     """Keys of the texts of each run, see :func:`verse_tray.journeys.highlights.text_runs`."""
+
+
+class _Picture(NamedTuple):
+    """The part of a page that shows the piece."""
+
+    pixels: Pixels
+    left: int
+    """Column of the page at which it begins."""
+    top: int
+    """Row of the page at which it begins."""
 
 
 class _Unit(NamedTuple):
@@ -68,7 +86,8 @@ class _Unit(NamedTuple):
 
 def likeness(before: Sight, after: Sight) -> Likeness:
     """Compare a page with the piece as written and the one with it as published, in windows of one width."""
-    one, two = _pixels(before.picture), _pixels(after.picture)
+    one = _Picture(_pixels(before.picture), *before.corner)
+    two = _Picture(one.pixels if after.picture == before.picture else _pixels(after.picture), *after.corner)
     units = [unit for unit, _ in _units(before)][:_MOST_UNITS]
     now = {identity: unit for unit, keys in _units(after) for identity in keys}
     inner = _inner(units)
@@ -126,25 +145,29 @@ def _laid_out(one: _Unit, other: _Unit, before: Sight, after: Sight) -> float:
 
 def _pixels(png: bytes) -> Pixels:
     with Image.open(BytesIO(png), formats=("PNG",)) as picture:
-        colours = np.asarray(picture.convert("RGB")).transpose(2, 0, 1)
-    return np.ascontiguousarray(colours, dtype=np.float32)
+        colours = picture if picture.mode == "RGB" else picture.convert("RGB")
+        return np.stack([np.asarray(colour) for colour in colours.split()])
 
 
-def _crop(page: Pixels, unit: _Unit) -> Pixels | None:
-    left, top = max(0, round(unit.x)), max(0, round(unit.y))
-    crop = page[:, top : round(unit.y + unit.height), left : round(unit.x + unit.width)]
+def _crop(page: _Picture, unit: _Unit, around: int = 0) -> Pixels | None:
+    """Return the picture of a unit, with so many pixels around it; None if it lies outside."""
+    left, top = round(unit.x) - page.left - around, round(unit.y) - page.top - around
+    right, bottom = round(unit.x + unit.width) - page.left + around, round(unit.y + unit.height) - page.top + around
+    crop = page.pixels[:, max(0, top) : max(0, bottom), max(0, left) : max(0, right)]
     return crop if crop.size else None
 
 
-def _around(page: Pixels, unit: _Unit) -> Pixels:
+def _around(page: _Picture, unit: _Unit) -> Plane:
     """Return the colour in which an element stands: the middle one of those along its edge."""
-    left, top = max(0, round(unit.x) - 2), max(0, round(unit.y) - 2)
-    right, bottom = round(unit.x + unit.width) + 2, round(unit.y + unit.height) + 2
-    edges = (page[:, top : top + 1, left:right], page[:, bottom - 1 : bottom, left:right],
-             page[:, top:bottom, left : left + 1], page[:, top:bottom, right - 1 : right])  # fmt: skip
+    crop = _crop(page, unit, 2)
+    if crop is None:
+        return np.full(3, 255, np.float32)
+    edges = crop[:, :1], crop[:, -1:], crop[:, :, :1], crop[:, :, -1:]
     found = np.concatenate([edge.reshape(3, -1) for edge in edges], axis=1)
-    middle: Pixels = np.median(found, axis=1) if found.size else np.full(3, 255, np.float32)
-    return middle.astype(np.float32)
+    found.sort(axis=1)
+    middle = found.shape[1] // 2
+    colour: Plane = (found[:, middle].astype(np.float32) + found[:, ~middle]) / 2
+    return colour
 
 
 def _inner(units: list[_Unit]) -> dict[tuple[str, int], list[_Unit]]:
@@ -168,26 +191,32 @@ def _own(crop: Pixels, unit: _Unit, inner: Iterable[_Unit]) -> NDArray[np.bool_]
     return mask
 
 
-def _ink(crop: Pixels, around: Pixels, mask: NDArray[np.bool_]) -> NDArray[np.float32]:
+def _ink(crop: Pixels, around: Plane, mask: NDArray[np.bool_]) -> Plane:
     """Return how much each pixel stands out from what the element stands in, from 0 to 1."""
-    ink: NDArray[np.float32] = np.minimum(_apart(crop, around[:, None, None]) / _SEEN, 1) * mask
+    ink = _length(crop - around[:, None, None])
+    ink /= _SEEN
+    np.minimum(ink, 1, out=ink)
+    ink *= mask
     return ink
 
 
-def _apart(one: Pixels, two: Pixels) -> NDArray[np.float32]:
-    """Return the distance of two colours at each pixel, up to 441."""
-    squares = (one - two) ** 2
-    distance: NDArray[np.float32] = np.sqrt(squares[0] + squares[1] + squares[2])
+def _length(apart: Plane) -> Plane:
+    """Return how far apart two colours are at each pixel, up to 441, and spoil what it is made of."""
+    apart *= apart
+    squares = apart[0]
+    squares += apart[1]
+    squares += apart[2]
+    distance: Plane = np.sqrt(squares, out=squares)
     return distance
 
 
-def _counts(weight: NDArray[np.float32]) -> float:
+def _counts(weight: Plane) -> float:
     """Return how much something counts: with its ink, but a line of text not a hundredth of a picture."""
     ink = float(weight.sum())
     return ink**0.5 if ink >= 1 else 0.0
 
 
-def _alike(one: Pixels, two: Pixels, weight: NDArray[np.float32], *, same_letters: bool) -> float:
+def _alike(one: Pixels, two: Pixels, weight: Plane, *, same_letters: bool) -> float:
     """Return how alike two pictures of an element are, from 0 to 1, where the first one has ink."""
     height, width = one.shape[1:]
     rows, columns = min(height, two.shape[1]), min(width, two.shape[2])
@@ -196,13 +225,12 @@ def _alike(one: Pixels, two: Pixels, weight: NDArray[np.float32], *, same_letter
     laid = _compared(*both, weight[:rows, :columns], same_letters) * shared
     if (rows, columns) == (height, width) == two.shape[1:]:
         return laid
-    picture = Image.fromarray(np.ascontiguousarray(two.transpose(1, 2, 0), dtype=np.uint8))
-    scaled = np.asarray(picture.resize((width, height), Image.Resampling.BILINEAR)).transpose(2, 0, 1)
-    return max(laid, _compared(one, np.ascontiguousarray(scaled, dtype=np.float32), weight, same_letters))
+    scaled = [Image.fromarray(colour).resize((width, height), Image.Resampling.BILINEAR) for colour in two]
+    return max(laid, _compared(one, np.stack([np.asarray(colour) for colour in scaled]), weight, same_letters))
 
 
-def _compared(one: Pixels, two: Pixels, weight: NDArray[np.float32], same_letters: bool) -> float:
-    if np.array_equal(one, two):  # exactly alike, whatever is lost in adding up
+def _compared(one: Pixels, two: Pixels, weight: Plane, same_letters: bool) -> float:
+    if np.array_equal(one, two):
         return 1.0
     largest = max(one.shape[1:])
     if largest > _LONGEST:  # what is seen at a glance: every n-th pixel is enough
@@ -211,37 +239,70 @@ def _compared(one: Pixels, two: Pixels, weight: NDArray[np.float32], same_letter
     total = float(weight.sum())
     if total <= 0:
         return 0.0
-    structure = float((_structure(one.mean(axis=0), two.mean(axis=0)) * weight).sum() / total)
+    inked, differs = weight > 0, (one != two).any(axis=0)
+    rows, columns = (_reached(inked, differs, across) for across in (1, 0))
+    weight = weight[rows, columns]
+    alike = total - float(weight.sum())  # what no difference reaches
+    if not weight.size:
+        return 1.0
+    first, second = (_with_margin(each, rows, columns) for each in (one, two))
+    structure = (alike + float((_structure(first, second) * weight).sum())) / total
     if same_letters:
         structure = max(structure, 0.85)
-    blurred = _means(one - two, 9)  # as far apart as what is blurred of each
-    colour = float(((1 - np.minimum(_apart(blurred, _NOTHING) / 160, 1)) * weight).sum() / total)
+    apart = _length(_sums(first - second, _COLOURS).astype(np.float32))  # as what is blurred of each
+    colour = (alike + float(((1 - np.minimum(apart / (160 * _COLOURS**2), 1)) * weight).sum())) / total
     return 0.45 * max(0.0, structure) + 0.55 * colour
 
 
-def _structure(one: NDArray[np.float32], two: NDArray[np.float32]) -> NDArray[np.float32]:
-    """Return the structural similarity at each pixel (Wang, Bovik, Sheikh and Simoncelli 2004), in windows of 7 × 7."""
-    mean_one, mean_two, of_one, of_two, of_both = _means(np.stack((one, two, one * one, two * two, one * two)), 7)
-    spread_one, spread_two, common = of_one - mean_one**2, of_two - mean_two**2, of_both - mean_one * mean_two
-    small, smaller = (0.01 * 255) ** 2, (0.03 * 255) ** 2
-    alike = (2 * mean_one * mean_two + small) * (2 * common + smaller)
-    result: NDArray[np.float32] = alike / ((mean_one**2 + mean_two**2 + small) * (spread_one + spread_two + smaller))
-    return result
+def _reached(inked: NDArray[np.bool_], differs: NDArray[np.bool_], across: int) -> slice:
+    """Return which of the rows, or of the columns, a difference can reach where there is ink."""
+    ink, apart = (np.flatnonzero(pixels.any(axis=across)) for pixels in (inked, differs))
+    if not apart.size:
+        return slice(0, 0)
+    first, last = max(int(ink[0]), int(apart[0]) - _REACH), min(int(ink[-1]), int(apart[-1]) + _REACH)
+    return slice(first, max(first, last + 1))
 
 
-def _means(pictures: Pixels, size: int) -> Pixels:
-    """Return the mean of the window around each pixel, whose side is an odd number; edges are mirrored.
+def _with_margin(picture: Pixels, rows: slice, columns: slice) -> Numbers:
+    """Return a part of a picture with what the windows reach around it; the edges of the picture are mirrored."""
+    for axis, part in ((1, rows), (2, columns)):
+        length = picture.shape[axis]
+        at = np.arange(part.start - _REACH, part.stop + _REACH) % (2 * length)
+        picture = picture.take(np.minimum(at, 2 * length - 1 - at), axis)
+    return picture.astype(np.int16)
 
-    The filtering packages take longer to load than all pictures of a page to compare.
+
+def _structure(one: Numbers, two: Numbers) -> Plane:
+    """Return the structural similarity at each pixel (Wang, Bovik, Sheikh and Simoncelli 2004)."""
+    margin = _REACH - _SHAPES // 2
+    greys = np.stack([each[:, margin:-margin, margin:-margin].sum(axis=0, dtype=np.uint16) for each in (one, two)])
+    lights = greys.astype(np.int32)
+    products = np.stack((lights[0] ** 2 + lights[1] ** 2, lights[0] * lights[1]))
+    (mean_one, mean_two), (squares, common) = (
+        _sums(each, _SHAPES).astype(np.float32) / _SHAPES**2 for each in (greys, products)
+    )
+    means, of_means = mean_one * mean_two, mean_one**2 + mean_two**2
+    small, smaller = (0.01 * _LIGHTEST) ** 2, (0.03 * _LIGHTEST) ** 2
+    alike: Plane = (2 * means + small) * (2 * (common - means) + smaller)
+    alike /= (of_means + small) * (squares - of_means + smaller)
+    return alike
+
+
+def _sums(numbers: Numbers, size: int) -> Numbers:
+    """Return the sum of each window of so many rows and columns.
+
+    It is put together from windows whose sides are powers of two. The filtering packages take longer to load than all
+    pictures of a page to compare.
     """
-    half = size // 2
-    padded = np.pad(pictures, ((0, 0), (half, half), (half, half)), "symmetric")
-    height, width = pictures.shape[1:]
-    down = padded[:, :height].copy()
-    for at in range(1, size):
-        down += padded[:, at : at + height]
-    across = down[:, :, :width].copy()
-    for at in range(1, size):
-        across += down[:, :, at : at + width]
-    across /= size * size
-    return across
+    for _ in range(2):
+        length = numbers.shape[-1] - size + 1
+        total = numbers[..., :length].copy()  # size is odd
+        start, side = 1, 1
+        while start < size:
+            numbers = numbers[..., :-side] + numbers[..., side:]
+            side *= 2
+            if size & side:
+                total += numbers[..., start : start + length]
+                start += side
+        numbers = total.swapaxes(-1, -2)
+    return numbers

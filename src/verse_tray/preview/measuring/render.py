@@ -99,7 +99,7 @@ def observe(
                 missing = list(substituted(session, facts, journey.published_view))
                 seen += [(every, each) for each in missing for every in windows]
             if pool:
-                after[window] = Sight(facts, shown.pixels(), text_runs(journey.published))
+                after[window] = Sight(facts, *shown.pixels(facts), text_runs(journey.published))
         if pool:
             written = journey_page(journey, "written", css, pictures).html
             for window, before in _before(session, written, after, journey, same=written == page):
@@ -126,4 +126,4 @@ def _before(
             yield window, sight._replace(runs=runs)
         else:
             facts = shown.look(window.width)
-            yield window, Sight(facts, shown.pixels(), runs)
+            yield window, Sight(facts, *shown.pixels(facts), runs)

@@ -4,17 +4,23 @@ from __future__ import annotations
 
 import re
 from functools import cache
+from math import ceil, floor
 from pathlib import Path
 
 from verse_tray.journeys.journey import Journey
 from verse_tray.preview.browser import Session
 from verse_tray.preview.browser.session import SIZE
+from verse_tray.preview.browser.viewport import Box
 from verse_tray.preview.measuring.facts import PageFacts, page_facts
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import Side, journey_page
 
 _CHOOSES_ONCE = re.compile(r"srcset|<source|loading\s*=", re.IGNORECASE)
 """What may stay as it was in the first window: pictures that were chosen for it, or left for later."""
+
+
+_AROUND = 3
+"""Pixels around the piece: the colour in which it stands."""
 
 
 class OpenPage:
@@ -42,13 +48,19 @@ class OpenPage:
         measured, self._size = self._session.at_rest(f"() => [({_measure()})(), ({SIZE})()]")
         return page_facts(measured)
 
-    def pixels(self) -> bytes:
-        """Return its picture in the window in which it was looked at last, see :meth:`Session.pixels`.
+    def pixels(self, facts: PageFacts) -> tuple[bytes, tuple[int, int]]:
+        """Return a picture of the piece in the window in which it was looked at last, and where on the page it begins.
+
+        Args:
+            facts: What was measured then.
 
         Raises:
             BrowserError: the browser failed.
         """
-        return self._session.pixels(self._size)
+        left, top, right, bottom = facts.extent
+        x, y = max(0, floor(left) - _AROUND), max(0, floor(top) - _AROUND)
+        end, behind = min(self._size[0], ceil(right) + _AROUND), min(self._size[1], ceil(bottom) + _AROUND)
+        return self._session.pixels(Box(x, y, end - x, behind - y)), (x, y)
 
 
 def look(session: Session, journey: Journey, side: Side, theme: str, width: int, pictures: LocalPictures) -> PageFacts:
