@@ -269,6 +269,7 @@ class Session:
         Raises:
             BrowserError: the browser failed.
         """
+        hides = _HIDES.search(self._html)
         self._html, self._policy, self.refused = html, policy, []
         self._worlds.clear()
 
@@ -278,7 +279,8 @@ class Session:
             if policy == STILL and self._still:  # under the policy that is there: much sooner than another page
                 if not _HOLDS_PAGES.search(html):
                     return str(self.tab.evaluate(_WRITE, html))
-                self.tab.evaluate(_WRITE, "")  # names in the page that is there hide what the next call uses
+                if hides:
+                    self.tab.evaluate(_WRITE, "")
                 self.tab.set_content(html, wait_until="load")  # only its load event tells when those are there
                 return _COMPLETE
             self._still = policy == STILL
@@ -481,6 +483,8 @@ def _first_line(error: Exception) -> str:
 
 
 _HOLDS_PAGES = re.compile(r"<(?:i?frame|object|embed)\b", re.IGNORECASE)
+_HIDES = re.compile(r"\b(?:name|id)\s*=\s*[\"']?(?:open|write|close)\b|&#", re.IGNORECASE)
+"""What may be a name in a page that hides what another page would be written with: it is taken away first."""
 _READY = f"() => ({OWN})('readyState')"
 _WRITE = f"""html => {{
   const {{open, write, close}} = Document.prototype;
