@@ -416,8 +416,8 @@ def test_copies_and_documents_are_what_a_check_accepts(bench: Path) -> None:
 def test_a_pipe_that_closes_early_is_met_quietly(folder: Path) -> None:
     (folder / "long.html").write_text(PIECE * 700, "utf-8")
     for arguments in (
-        "check long.html --format json",
-        "check long.html --every",
+        "check long.html --editor article --format json",
+        "check long.html --editor article --every",
         "trace long.html --editor blog-post --every",
     ):
         command = f"{PROGRAM[0]} {arguments} | head -c 100; exit ${{PIPESTATUS[0]}}"
