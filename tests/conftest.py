@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Iterator
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import pytest
 from hypothesis import settings
@@ -11,6 +13,9 @@ from hypothesis.internal.conjecture import providers
 
 from support.program import PIECE
 from verse_tray.journeys.contract import Watch
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Browser
 
 Watch.on = True  # every step of every journey is watched
 settings.register_profile("build", derandomize=True, deadline=None, database=None)  # the same examples every time
@@ -31,3 +36,16 @@ def folder(tmp_path: Path) -> Path:
     """Return a folder of its own for a test, with a piece in it."""
     (tmp_path / "piece.html").write_text(PIECE, "utf-8")
     return tmp_path
+
+
+@pytest.fixture(scope="module")
+def browser() -> Iterator[Browser]:
+    """Start a browser for the tests of a module, each of which opens tabs of its own."""
+    from playwright.sync_api import sync_playwright
+
+    from verse_tray.preview.browser.find import find_browser
+
+    with sync_playwright() as driver:
+        started = driver.chromium.launch(executable_path=find_browser())
+        yield started
+        started.close()

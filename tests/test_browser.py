@@ -10,7 +10,7 @@ from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, given, settings
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Browser, Page
 
 import verse_tray
 from support.editors import editor
@@ -31,7 +31,6 @@ from verse_tray.markup.tree import Tree
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import ProfileError
 from verse_tray.piece.piece import Piece
-from verse_tray.preview.browser.find import find_browser
 from verse_tray.script.faults import script_fault
 from verse_tray.style.cascade import cascade
 from verse_tray.style.sheets import parse_sheet
@@ -94,11 +93,10 @@ DATA = Path(__file__).parent / "data"
 
 
 @pytest.fixture
-def tab() -> Iterator[Page]:
-    with sync_playwright() as driver:
-        browser = driver.chromium.launch(executable_path=find_browser())
-        yield browser.new_page()
-        browser.close()
+def tab(browser: Browser) -> Iterator[Page]:
+    opened = browser.new_page()
+    yield opened
+    opened.close()
 
 
 def test_trees_are_those_of_the_browser(tab: Page) -> None:

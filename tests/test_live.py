@@ -12,10 +12,9 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Browser, Page
 
 from support.program import Running
-from verse_tray.preview.browser.find import find_browser
 from verse_tray.preview.live.application import MOST_STREAMS
 from verse_tray.preview.live.board import Board
 
@@ -56,11 +55,10 @@ def folder(tmp_path: Path) -> Path:
 
 
 @pytest.fixture
-def tab() -> Iterator[Page]:
-    with sync_playwright() as driver:
-        browser = driver.chromium.launch(executable_path=find_browser())
-        yield browser.new_page(viewport={"width": 1000, "height": 600})
-        browser.close()
+def tab(browser: Browser) -> Iterator[Page]:
+    opened = browser.new_page(viewport={"width": 1000, "height": 600})
+    yield opened
+    opened.close()
 
 
 def test_only_pages_of_this_machine_get_anything(folder: Path) -> None:

@@ -9,7 +9,7 @@ from datetime import timedelta
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, StorageState, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, StorageState
 
 from support.markup import collected
 from support.practice import Practice
@@ -19,7 +19,6 @@ from verse_tray.markup.flat import flat
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
 from verse_tray.practise import channels
-from verse_tray.preview.browser.find import find_browser
 
 pytestmark = pytest.mark.browser
 
@@ -33,14 +32,6 @@ def site(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Practice]:
     practice = Practice(tmp_path_factory.mktemp("site") / "practice")
     yield practice
     practice.stop()
-
-
-@pytest.fixture(scope="module")
-def browser() -> Iterator[Browser]:
-    with sync_playwright() as driver:
-        started = driver.chromium.launch(executable_path=find_browser())
-        yield started
-        started.close()
 
 
 @pytest.fixture(scope="module")

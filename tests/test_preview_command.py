@@ -9,11 +9,15 @@ import subprocess
 import sys
 from io import BytesIO
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import pytest
 from PIL import Image
 
 from support.program import PIECE, run
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Browser
 
 
 def test_preview_writes_one_file(folder: Path) -> None:
@@ -130,19 +134,13 @@ def test_without_an_extra_it_is_said_what_to_install(folder: Path, package: str)
 
 
 @pytest.mark.browser
-def test_a_paste_sheet_copies_byte_for_byte_and_keeps_its_ticks(folder: Path) -> None:
-    from playwright.sync_api import sync_playwright
-
-    from verse_tray.preview.browser.find import find_browser
-
+def test_a_paste_sheet_copies_byte_for_byte_and_keeps_its_ticks(folder: Path, browser: Browser) -> None:
     text = "<p>Low\twater  &amp;\u2028 </script> “6:12”</p>\n\n"
     (folder / "piece.html").write_text(text, "utf-8")
     run("place", "piece.html", "--on", "field-blog:post", "--region", "sidebar", "-o", "out", cwd=folder)
     sheet = (folder / "out" / "paste-sheet.html").read_text("utf-8")
     taken = "addEventListener('copy', event => { window.taken = event.clipboardData.getData('text/plain'); })"
-    with sync_playwright() as driver:
-        browser = driver.chromium.launch(executable_path=find_browser())
-        tab = browser.new_page(viewport={"width": 375, "height": 700})
+    with browser.new_page(viewport={"width": 375, "height": 700}) as tab:
         tab.route("**/*", lambda route: route.fulfill(body=sheet, content_type="text/html"))
         tab.goto("https://sheet.example.org/")
         assert tab.evaluate("document.documentElement.scrollWidth") <= 375
@@ -154,4 +152,3 @@ def test_a_paste_sheet_copies_byte_for_byte_and_keeps_its_ticks(folder: Path) ->
         assert tab.locator(".done").text_content() == "1 of 1 done."
         tab.reload()
         assert tab.get_by_role("checkbox").is_checked()
-        browser.close()
