@@ -242,6 +242,7 @@ def test_no_sheet_reaches_out_in_a_browser_of_the_author_s(knocks: tuple[str, li
                 [journey(markup, each) for each in into], LocalPictures(stored=True), Shown(widths=(375,))
             ).decode()
             show(tab, made)
+            tab.wait_for_load_state("domcontentloaded")
             tab.evaluate("() => window.drawAll()")
             for frame in tab.frames[1:]:
                 if frame.is_detached():  # its frame has left, for a box
