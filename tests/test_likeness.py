@@ -30,13 +30,32 @@ def test_pictures_are_compared_as_the_formulas_say(rows: tuple[int, int]) -> Non
     assert (found.score == 1) == (rows[1] - rows[0] <= 1 and rows[0] < 30)  # none, and one that reaches no ink
 
 
+def test_what_stands_outside_the_window_counts_nothing() -> None:
+    one, other = _sight(SHAPES[0], (0, 40)), _sight(SHAPES[1], (0, 40))
+    outside = _picture(2, -41, 43)
+    found = likeness(*(each._replace(facts=_page(outside, *each.facts.elements)) for each in (one, other)))
+    assert found == likeness(one, other)
+    assert found.score < 1
+
+
+def test_a_piece_that_stands_there_twice_is_seen_whole() -> None:
+    assert _page(_picture(1, 30, 80), _picture(1, 8, 20.5)).extent == (8, 20.5, 56, 114)
+    assert _page().extent == (0, 0, 0, 0)
+
+
+def _picture(number: int, x: float, y: float) -> ElementFacts:
+    return ElementFacts(number, "img", x, y, 26, 34, x, x + 26, "", True, False, 0, "inline", 16, "serif", False, False,
+                        False)  # fmt: skip
+
+
+def _page(*elements: ElementFacts) -> PageFacts:
+    return PageFacts(800, 800, (0, 0, 800, 900), elements, (), ())
+
+
 def _sight(pixels: NDArray[np.uint8], corner: tuple[int, int]) -> Sight:
     """Return a page with one picture, three pixels from the corner of what was taken of it."""
     Image.fromarray(np.pad(pixels, ((3, 3), (3, 3), (0, 0)), constant_values=255)).save(made := BytesIO(), "PNG")
-    x, y = corner[0] + 3, corner[1] + 3
-    element = ElementFacts(1, "img", x, y, 26, 34, x, x + 26, "", True, False, 0, "inline", 16, "serif", False, False,
-                           False)  # fmt: skip
-    return Sight(PageFacts(800, 800, (0, 0, 800, 900), (element,), (), ()), made.getvalue(), corner, {})
+    return Sight(_page(_picture(1, corner[0] + 3, corner[1] + 3)), made.getvalue(), corner, {})
 
 
 def _by_the_formulas(one: NDArray[np.float64], two: NDArray[np.float64]) -> float:

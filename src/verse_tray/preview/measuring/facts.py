@@ -134,7 +134,7 @@ class PageFacts(msgspec.Struct, frozen=True, dict=True):
     @property
     def extent(self) -> tuple[float, float, float, float]:
         """What holds all that is displayed of the piece: its left, top, right and bottom; nothing's is all 0."""
-        parts: list[ElementFacts | TextFacts] = [*self.shown.values(), *self.texts]
+        parts: list[ElementFacts | TextFacts] = [*(each for each in self.elements if each.shown), *self.texts]
         if not parts:
             return 0, 0, 0, 0
         right, bottom = max(each.x + each.width for each in parts), max(each.y + each.height for each in parts)

@@ -149,21 +149,28 @@ def _pixels(png: bytes) -> Pixels:
         return np.stack([np.asarray(colour) for colour in colours.split()])
 
 
-def _crop(page: _Picture, unit: _Unit, around: int = 0) -> Pixels | None:
-    """Return the picture of a unit, with so many pixels around it; None if it lies outside."""
+def _sides(page: _Picture, unit: _Unit, around: int = 0) -> tuple[int, int, int, int]:
+    """Return the first column and row of a unit in a picture, and those behind its last, with as many around it."""
     left, top = round(unit.x) - page.left - around, round(unit.y) - page.top - around
     right, bottom = round(unit.x + unit.width) - page.left + around, round(unit.y + unit.height) - page.top + around
-    crop = page.pixels[:, max(0, top) : max(0, bottom), max(0, left) : max(0, right)]
+    return max(0, left), max(0, top), max(0, right), max(0, bottom)
+
+
+def _crop(page: _Picture, unit: _Unit) -> Pixels | None:
+    left, top, right, bottom = _sides(page, unit)
+    crop = page.pixels[:, top:bottom, left:right]
     return crop if crop.size else None
 
 
 def _around(page: _Picture, unit: _Unit) -> Plane:
-    """Return the colour in which an element stands: the middle one of those along its edge."""
-    crop = _crop(page, unit, 2)
-    if crop is None:
-        return np.full(3, 255, np.float32)
-    edges = crop[:, :1], crop[:, -1:], crop[:, :, :1], crop[:, :, -1:]
+    """Return the colour in which an element stands: the middle one of those along its edge, as far as that is seen."""
+    left, top, right, bottom = _sides(page, unit, 2)
+    whole = page.pixels
+    edges = (whole[:, top : top + 1, left:right], whole[:, bottom - 1 : bottom, left:right],
+             whole[:, top:bottom, left : left + 1], whole[:, top:bottom, right - 1 : right])  # fmt: skip
     found = np.concatenate([edge.reshape(3, -1) for edge in edges], axis=1)
+    if not found.size:
+        return np.full(3, 255, np.float32)
     found.sort(axis=1)
     middle = found.shape[1] // 2
     colour: Plane = (found[:, middle].astype(np.float32) + found[:, ~middle]) / 2
