@@ -62,7 +62,7 @@ def looking(
     plain = plain_editor()
     sites = list(editors) or [plain]
     looks = chosen_looks(sites, names or ())
-    with ThreadPoolExecutor(2) as pool, ExitStack() as stack:
+    with ThreadPoolExecutor(1) as pool, ExitStack() as stack:
         load_driver()  # alone, as all else waits for it
         with loading(partial(_load_ahead, meanwhile)):  # the browser takes as long to start
             browser = stack.enter_context(SteadySession())
