@@ -175,6 +175,14 @@ def test_the_engine_enforces_its_contract(cheat: Callable[[State], None]) -> Non
         state_of("<p id=a>x</p><b>y</b><i></i>").run("step", cheat)
 
 
+def test_nothing_is_altered_between_steps() -> None:
+    state = state_of("<p id=a>x</p>")
+    state.run("step", lambda _: None)
+    state.elements[0].attributes["id"] = "b"
+    with pytest.raises(ContractError, match="step altered <p> without an edit"):
+        state.run("step", lambda _: None)
+
+
 @settings(max_examples=100, deadline=None)
 @example("<a href=x><div>a", ["Enter", "x"])
 @example("<li><p>a", ["Enter", "Enter"])

@@ -1,6 +1,6 @@
 """The contract of the steps, held against what they did: nothing is altered but by an edit, and every edit is told.
 
-Only in tests and while a fault is looked for: every node is looked at before and after each step.
+Only in tests and while a fault is looked for: every node is looked at before the first step and after each.
 """
 
 from __future__ import annotations
@@ -25,7 +25,7 @@ class _Seen(Struct, frozen=True):
 
 
 class Watch:
-    """Watches a tree while one step runs."""
+    """Watches a tree while steps run, one after the other: between them nothing is to be altered either."""
 
     on = False
     """Whether every step of every journey is watched."""
@@ -33,13 +33,17 @@ class Watch:
     def __init__(self, tree: Tree, edits: Edits) -> None:
         self._tree = tree
         self._edits = edits
-        self._first = len(edits.log)
-        self._changes_before = len(edits.changes)
-        self._before = _seen(tree.root)
+        self._begin(_seen(tree.root))
+
+    def _begin(self, before: dict[int, _Seen]) -> None:
+        """Hold what the next step does against this."""
+        self._first = len(self._edits.log)
+        self._changes_before = len(self._edits.changes)
+        self._before = before
         self._log: list[Edit] = []
 
     def verify(self, step: str) -> None:
-        """Hold what has become of the tree against the edits made since, and them against their changes.
+        """Hold what a step made of the tree against the edits made since the last one, and them against their changes.
 
         Raises:
             ContractError: the step ``step`` altered something without an edit, or told what it did not do.
@@ -47,8 +51,11 @@ class Watch:
         self._log = list(self._edits.log[self._first :])
         now = _seen(self._tree.root)
         self._changes_belong(step)
-        if not self._log and now == self._before:  # as after most steps
-            return
+        if self._log or now != self._before:  # not so after most steps
+            self._is_explained(step, now)
+        self._begin(now)
+
+    def _is_explained(self, step: str, now: dict[int, _Seen]) -> None:
         self._nodes_are_known(step, now)
         self._each_is_there_once(step, now)
         self._own_is_explained(step)

@@ -44,6 +44,7 @@ class State:
         """Whether a step found that nothing comes of the piece; a notice says why."""
         self._nodes: list[Node] | None = None
         self._elements: list[Element] | None = None
+        self._watch: Watch | None = None
 
     def record_as(self, kind: type[_RecordT]) -> _RecordT | None:
         """Return the stage's record if it is of that kind, which only some stages have."""
@@ -75,11 +76,12 @@ class State:
         Raises:
             ContractError: it broke the contract of the engine, and it was watched.
         """
-        watch = Watch(self.tree, self.edits) if Watch.on else None
+        if Watch.on and self._watch is None:
+            self._watch = Watch(self.tree, self.edits)
         before = len(self.edits.log)
         action(self)
-        if watch is not None:
-            watch.verify(name)
+        if self._watch is not None:
+            self._watch.verify(name)
         if len(self.edits.log) != before:
             self._nodes = self._elements = None
 
