@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
 T = TypeVar("T")
 _NARROWEST, _WIDEST = 40, 1000
-"""Rows that tables are laid out for, whatever number the terminal or COLUMNS names."""
+"""Columns that tables are laid out for, whatever number the terminal or COLUMNS names."""
 
 
 class Screen:
@@ -39,7 +39,7 @@ class Screen:
 
     @cached_property
     def width(self) -> int:
-        """Rows that is laid out for: of the terminal, of the one beside it, or as COLUMNS has it."""
+        """Columns that are laid out for: of the terminal, of the one beside it, or as COLUMNS has it."""
         return _bounded(_columns()) if self.is_plain else self._console.width
 
     def print(self, *parts: RenderableType, style: str | None = None, soft_wrap: bool = False) -> None:

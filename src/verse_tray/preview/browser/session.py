@@ -269,7 +269,6 @@ class Session:
         Raises:
             BrowserError: the browser failed.
         """
-        hides = _HIDES.search(self._html)
         self._html, self._policy, self.refused = html, policy, []
         self._worlds.clear()
 
@@ -279,9 +278,8 @@ class Session:
             if policy == STILL and self._still:  # under the policy that is there: much sooner than another page
                 if not _HOLDS_PAGES.search(html):
                     return str(self.tab.evaluate(_WRITE, html))
-                if hides:
-                    self.tab.evaluate(_WRITE, "")
-                self.tab.set_content(html, wait_until="load")  # only its load event tells when those are there
+                # only its load event tells when those are there; what writes it is out of reach of names in a page
+                self.tab.set_content(html, wait_until="load")
                 return _COMPLETE
             self._still = policy == STILL
             if "allow-scripts" not in policy:
@@ -483,8 +481,6 @@ def _first_line(error: Exception) -> str:
 
 
 _HOLDS_PAGES = re.compile(r"<(?:i?frame|object|embed)\b", re.IGNORECASE)
-_HIDES = re.compile(r"\b(?:name|id)\s*=\s*[\"']?(?:open|write|close)\b|&#", re.IGNORECASE)
-"""What may be a name in a page that hides what another page would be written with: it is taken away first."""
 _READY = f"() => ({OWN})('readyState')"
 _WRITE = f"""html => {{
   const {{open, write, close}} = Document.prototype;

@@ -97,7 +97,7 @@ def likeness(before: Sight, after: Sight) -> Likeness:
         crop = _crop(one, unit)
         if crop is None:
             continue
-        weight = _ink(crop, _around(one, unit), _own(crop, unit, inner[unit.identity]))
+        weight = _ink(crop, _around(one, unit), _own(one, crop, unit, inner[unit.identity]))
         amount = _counts(weight)
         if not amount:
             continue
@@ -114,7 +114,7 @@ def likeness(before: Sight, after: Sight) -> Likeness:
     known = {unit.identity for unit in units}
     for identity, unit in now.items():
         if identity not in known and identity == unit.identity and (crop := _crop(two, unit)) is not None:
-            ink += _counts(_ink(crop, _around(two, unit), _own(crop, unit, ())))  # nobody wrote it
+            ink += _counts(_ink(crop, _around(two, unit), _own(two, crop, unit, ())))  # nobody wrote it
     return Likeness(min(1.0, kept / ink) if ink else 1.0, {number: got / had for number, (had, got) in totals.items()})
 
 
@@ -188,13 +188,13 @@ def _inner(units: list[_Unit]) -> dict[tuple[str, int], list[_Unit]]:
     return found
 
 
-def _own(crop: Pixels, unit: _Unit, inner: Iterable[_Unit]) -> NDArray[np.bool_]:
+def _own(page: _Picture, crop: Pixels, unit: _Unit, inner: Iterable[_Unit]) -> NDArray[np.bool_]:
     """Return which pixels of an element's picture are its own, and not those of an element in it."""
     mask = np.ones(crop.shape[1:], bool)
-    left, top = max(0, round(unit.x)), max(0, round(unit.y))
+    left, top, _, _ = _sides(page, unit)
     for each in inner:
-        rows = slice(max(0, round(each.y) - top), max(0, round(each.y + each.height) - top))
-        mask[rows, max(0, round(each.x) - left) : max(0, round(each.x + each.width) - left)] = False
+        start, first, end, behind = _sides(page, each)
+        mask[max(0, first - top) : max(0, behind - top), max(0, start - left) : max(0, end - left)] = False
     return mask
 
 

@@ -17,10 +17,8 @@ from verse_tray.preview.pages.page import Side, journey_page
 
 _CHOOSES_ONCE = re.compile(r"srcset|<source|loading\s*=", re.IGNORECASE)
 """What may stay as it was in the first window: pictures that were chosen for it, or left for later."""
-
-
 _AROUND = 3
-"""Pixels around the piece: the colour in which it stands."""
+"""Pixels around the piece that are taken with it: more than likeness looks at for the colour in which it stands."""
 
 
 class OpenPage:
