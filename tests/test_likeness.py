@@ -70,7 +70,9 @@ def _by_the_formulas(one: NDArray[np.float64], two: NDArray[np.float64]) -> floa
     )
     blurred = np.stack([_windows((one - two)[:, :, colour], 9).mean(axis=2) for colour in range(3)], axis=2)
     colour = 1 - np.minimum(np.linalg.norm(blurred, axis=2) / 160, 1)
-    return float(((0.45 * structure + 0.55 * colour) * ink).sum() / ink.sum())
+    height, width = ink.shape
+    nearest = ink.reshape(height // 2, 2, width // 2, 2).sum(axis=(1, 3))  # every second row and column has a window
+    return float(((0.45 * structure + 0.55 * colour)[::2, ::2] * nearest).sum() / ink.sum())
 
 
 def _windows(plane: NDArray[np.float64], size: int) -> NDArray[np.float64]:

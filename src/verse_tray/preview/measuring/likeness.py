@@ -34,6 +34,7 @@ _LONGEST = 700  # pixels of a side on which two pictures are compared; larger on
 _SEEN = 60.0  # distance of two colours, of 441, from which on ink counts fully
 _SHAPES, _COLOURS = 7, 9  # sides of the windows in which structures and colours are compared
 _REACH = _COLOURS // 2  # of the larger ones, to each side
+_STEP = 2  # rows and columns from a window to the next, which share most of what they hold
 _LIGHTEST = 3 * 255  # of the sums of a pixel's colours
 
 
@@ -248,7 +249,7 @@ def _compared(one: Pixels, two: Pixels, weight: Plane, same_letters: bool) -> fl
         return 0.0
     inked, differs = weight > 0, (one != two).any(axis=0)
     rows, columns = (_reached(inked, differs, across) for across in (1, 0))
-    weight = weight[rows, columns]
+    weight = _by_windows(weight[rows, columns])
     alike = total - float(weight.sum())  # what no difference reaches
     if not weight.size:
         return 1.0
@@ -267,22 +268,37 @@ def _reached(inked: NDArray[np.bool_], differs: NDArray[np.bool_], across: int) 
     if not apart.size:
         return slice(0, 0)
     first, last = max(int(ink[0]), int(apart[0]) - _REACH), min(int(ink[-1]), int(apart[-1]) + _REACH)
-    return slice(first, max(first, last + 1))
+    first -= first % _STEP
+    return slice(first, max(first, last + _STEP - (last - first) % _STEP))  # whole steps
+
+
+def _by_windows(weight: Plane) -> Plane:
+    """Return how much the pixels count together that are nearest to each window."""
+    height, width = weight.shape
+    even = np.zeros((height + height % _STEP, width + width % _STEP), np.float32)
+    even[:height, :width] = weight
+    rows = even[::_STEP] + even[1::_STEP]
+    together: Plane = rows[:, ::_STEP] + rows[:, 1::_STEP]
+    return together
 
 
 def _with_margin(picture: Pixels, rows: slice, columns: slice) -> Numbers:
     """Return a part of a picture with what the windows reach around it; the edges of the picture are mirrored."""
     for axis, part in ((1, rows), (2, columns)):
-        length = picture.shape[axis]
-        at = np.arange(part.start - _REACH, part.stop + _REACH) % (2 * length)
+        length, start, stop = picture.shape[axis], part.start - _REACH, part.stop + _REACH
+        if start >= 0 and stop <= length:
+            picture = picture[:, start:stop] if axis == 1 else picture[:, :, start:stop]
+            continue
+        at = np.arange(start, stop) % (2 * length)
         picture = picture.take(np.minimum(at, 2 * length - 1 - at), axis)
     return picture.astype(np.int16)
 
 
 def _structure(one: Numbers, two: Numbers) -> Plane:
-    """Return the structural similarity at each pixel (Wang, Bovik, Sheikh and Simoncelli 2004)."""
+    """Return the structural similarity in each window (Wang, Bovik, Sheikh and Simoncelli 2004)."""
     margin = _REACH - _SHAPES // 2
-    greys = np.stack([each[:, margin:-margin, margin:-margin].sum(axis=0, dtype=np.uint16) for each in (one, two)])
+    inner = (each[:, margin:-margin, margin:-margin] for each in (one, two))
+    greys = np.stack([each[0] + each[1] + each[2] for each in inner]).view(np.uint16)
     lights = greys.astype(np.int32)
     products = np.stack((lights[0] ** 2 + lights[1] ** 2, lights[0] * lights[1]))
     (mean_one, mean_two), (squares, common) = (
@@ -296,20 +312,16 @@ def _structure(one: Numbers, two: Numbers) -> Plane:
 
 
 def _sums(numbers: Numbers, size: int) -> Numbers:
-    """Return the sum of each window of so many rows and columns.
+    """Return the sum of each window of so many rows and columns, an odd number; every second row and column has one.
 
-    It is put together from windows whose sides are powers of two. The filtering packages take longer to load than all
-    pictures of a page to compare.
+    The filtering packages take longer to load than all pictures of a page to compare.
     """
     for _ in range(2):
-        length = numbers.shape[-1] - size + 1
-        total = numbers[..., :length].copy()  # size is odd
-        start, side = 1, 1
-        while start < size:
-            numbers = numbers[..., :-side] + numbers[..., side:]
-            side *= 2
-            if size & side:
-                total += numbers[..., start : start + length]
-                start += side
+        count = (numbers.shape[-2] - size) // _STEP + 1
+        total = numbers[..., : _STEP * count : _STEP, :].copy()
+        end = _STEP * (count - 1) + size
+        pairs = numbers[..., 1:end:_STEP, :] + numbers[..., 2:end:_STEP, :]
+        for start in range(size // _STEP):
+            total += pairs[..., start : start + count, :]
         numbers = total.swapaxes(-1, -2)
     return numbers
