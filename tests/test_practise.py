@@ -9,7 +9,7 @@ from datetime import timedelta
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, StorageState
+from playwright.sync_api import Browser, BrowserContext, Page
 
 from support.markup import collected
 from support.practice import Practice
@@ -26,6 +26,12 @@ WALK = (Path(channels.__file__).parents[1] / "demo" / "pieces" / "low-water-walk
 ODD = '<P CLASS=note>Low &amp; high<br/>tide 🦀 "at" six<script>x()</script><b><i>now</b></i>\n\n<form><input></form>'
 CLEANED = "([text, configuration, safe]) => ask({ clean: text, configuration, safe }).then(found => found.html ?? null)"
 
+SELECTED = """text => {
+  const box = document.body.appendChild(document.createElement("textarea"));
+  box.value = text;
+  box.select();
+}"""
+
 
 @pytest.fixture(scope="module")
 def site(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Practice]:
@@ -35,24 +41,14 @@ def site(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Practice]:
 
 
 @pytest.fixture(scope="module")
-def signed(browser: Browser, site: Practice) -> StorageState:
-    """What a browser keeps of somebody who has signed in."""
-    context = browser.new_context()
-    sign_in(context, site, "author")
-    kept = context.storage_state()
-    context.close()
-    return kept
-
-
-@pytest.fixture
-def signed_in(browser: Browser, signed: StorageState) -> Iterator[BrowserContext]:
-    context = browser.new_context(viewport={"width": 1280, "height": 900}, storage_state=signed)
-    context.set_default_timeout(25_000)
-    yield context
+def tab(browser: Browser, site: Practice) -> Iterator[Page]:
+    """The tab of somebody who has signed in, and works at one channel after the other."""
+    context = browser.new_context(viewport={"width": 1280, "height": 900})
+    yield sign_in(context, site, "author")
     context.close()
 
 
-def sign_in(context: BrowserContext, site: Practice, role: str) -> None:
+def sign_in(context: BrowserContext, site: Practice, role: str) -> Page:
     context.set_default_timeout(25_000)
     tab = context.new_page()
     tab.goto(f"{site.base}/sign-in")
@@ -60,23 +56,16 @@ def sign_in(context: BrowserContext, site: Practice, role: str) -> None:
     tab.fill("input[name=token]", site.token)
     tab.keyboard.press("Enter")
     tab.wait_for_url(f"{site.base}/")
-    tab.close()
+    return tab
 
 
-def pasted(context: BrowserContext, site: Practice, channel: str, text: str) -> Page:
-    """Copy a text with keys in one tab, and paste it with keys into the source pane of an editor in another."""
-    copier = context.new_page()
-    copier.set_content("<textarea></textarea>")
-    copier.fill("textarea", text)
-    copier.focus("textarea")
-    copier.keyboard.press("Control+A")
-    copier.keyboard.press("Control+C")
-    copier.close()
-    tab = context.new_page()
+def paste(tab: Page, site: Practice, channel: str, text: str) -> None:
+    """Copy a text with keys, and paste it with keys into the source pane of an editor."""
+    tab.evaluate(SELECTED, text)
+    tab.keyboard.press("Control+C")
     tab.goto(f"{site.base}/editors/{channel}")
     tab.focus("#source")
     tab.keyboard.press("Control+V")
-    return tab
 
 
 def pressed(tab: Page, button: str, says: str) -> str:
@@ -87,12 +76,9 @@ def pressed(tab: Page, button: str, says: str) -> str:
 
 
 @pytest.mark.parametrize("channel", [name for name in channels.channels() if name not in channels.BY_BROWSER])
-def test_what_is_pasted_by_hand_is_stored_and_published_as_predicted(
-    signed_in: BrowserContext, site: Practice, channel: str
-) -> None:
+def test_what_is_pasted_by_hand_is_stored_and_published_as_predicted(tab: Page, site: Practice, channel: str) -> None:
     editor = channels.editor_of(channel, "author", channels.CHANGES - timedelta(days=1))
     if editor.profile.paste.pane != "source":
-        tab = signed_in.new_page()
         tab.goto(f"{site.base}/editors/{channel}")
         tab.frame_locator("#pane").locator("#pane").click()
         tab.keyboard.type("Low <b>water</b>")
@@ -100,7 +86,7 @@ def test_what_is_pasted_by_hand_is_stored_and_published_as_predicted(
         assert pressed(tab, "save", "Saved") == markup_after(typed, editor, ("save",))
         return
     text = WALK + ODD
-    tab = pasted(signed_in, site, channel, text)
+    paste(tab, site, channel, text)
     went = journey(text, editor)
     assert pressed(tab, "save", "Saved") == went.stage("save").markup
     if "reopen" in editor.lists:
@@ -113,12 +99,9 @@ def test_what_is_pasted_by_hand_is_stored_and_published_as_predicted(
 
 
 @pytest.mark.parametrize("channel", channels.BY_BROWSER)
-def test_browsers_clean_as_the_adopted_profile_predicts(
-    signed_in: BrowserContext, site: Practice, channel: str
-) -> None:
+def test_browsers_clean_as_the_adopted_profile_predicts(tab: Page, site: Practice, channel: str) -> None:
     _, configuration, safe = channels.BY_BROWSER[channel]
     editor, pieces = adopt(configuration, safe=safe), collected(150)
-    tab = signed_in.new_page()
     tab.goto(f"{site.base}/editors/{channel}")
     right = 0
     for text in pieces:
@@ -126,12 +109,12 @@ def test_browsers_clean_as_the_adopted_profile_predicts(
         assert cleaned is not None, "this browser has no Sanitizer API"
         right += flat(cleaned) == flat(markup_after(Piece(Source(text)), editor, ("paste", "save")))
     assert right >= 0.99 * len(pieces)
-    tab = pasted(signed_in, site, channel, WALK)
+    paste(tab, site, channel, WALK)
     predicted = markup_after(Piece(Source(WALK)), editor, ("paste", "save"))
     assert flat(pressed(tab, "save", "Saved")) == flat(predicted)
 
 
-def test_what_was_pasted_runs_nowhere_but_in_its_own_origin(signed_in: BrowserContext, site: Practice) -> None:
+def test_what_was_pasted_runs_nowhere_but_in_its_own_origin(tab: Page, site: Practice) -> None:
     attack = (
         "<p>Low water</p><img src=x onerror=\"parent.document.title='owned'\"><script>"
         "try { top.document.title = 'owned' } catch (error) {}"
@@ -139,7 +122,7 @@ def test_what_was_pasted_runs_nowhere_but_in_its_own_origin(signed_in: BrowserCo
         f"fetch('{site.base}/micropub?q=config').then(() => document.title = 'let in', () => 0)</script>"
         "<form action='/sign-out' method=post><button>x</button></form>"
     )
-    tab = pasted(signed_in, site, "sidebar-box", attack)
+    paste(tab, site, "sidebar-box", attack)
     pressed(tab, "save", "Saved")
     tab.click("#to-visual")
     tab.wait_for_timeout(200)
@@ -156,8 +139,8 @@ def test_what_was_pasted_runs_nowhere_but_in_its_own_origin(signed_in: BrowserCo
 
 def test_roles_and_dates_change_what_is_kept(browser: Browser, site: Practice, tmp_path: Path) -> None:
     context = browser.new_context()
-    sign_in(context, site, "administrator")
-    tab = pasted(context, site, "code-box", "<p>x</p><script>1</script>")
+    tab = sign_in(context, site, "administrator")
+    paste(tab, site, "code-box", "<p>x</p><script>1</script>")
     assert "<script>1</script>" in pressed(tab, "save", "Saved")
     context.close()
     body = json.dumps({"type": ["h-entry"], "properties": {"content": [{"html": "<figure><p>A limpet</p></figure>"}]}})
