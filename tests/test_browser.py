@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import random
 import tomllib
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -92,11 +91,19 @@ XLINK = "http://www.w3.org/1999/xlink"
 DATA = Path(__file__).parent / "data"
 
 
+@pytest.fixture(scope="module")
+def only_tab(browser: Browser) -> Page:
+    return browser.new_page()
+
+
 @pytest.fixture
-def tab(browser: Browser) -> Iterator[Page]:
-    opened = browser.new_page()
-    yield opened
-    opened.close()
+def tab(only_tab: Page) -> Page:
+    """The tab, as if it had just been opened."""
+    only_tab.unroute_all()
+    only_tab.emulate_media(reduced_motion="null")
+    only_tab.set_viewport_size({"width": 1280, "height": 720})
+    only_tab.goto("about:blank")
+    return only_tab
 
 
 def test_trees_are_those_of_the_browser(tab: Page) -> None:
