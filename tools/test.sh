@@ -18,7 +18,7 @@ if [ -n "$needed" ]; then
 fi
 
 [ -d .venv ] || python3 -m venv .venv
-.venv/bin/python -m pip install --quiet --disable-pip-version-check -e ".[dev]"
+.venv/bin/python -m pip install --quiet --no-compile --disable-pip-version-check -e ".[dev]"
 .venv/bin/ruff check .
 .venv/bin/ruff format --check --quiet .
 .venv/bin/mypy
