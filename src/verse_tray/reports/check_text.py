@@ -159,15 +159,16 @@ def _lost(journey: Journey, result: PieceResult) -> list[str]:
     ]
     if survived.leaked:
         lost.append(f"{survived.leaked:,} leaked")
-    if journey.editor.name in result.rendered:
-        lost.append(f"looks alike {_alike(result, journey)}")
     if survived.alike < 100:
         lost.append(f"{survived.alike} of 100 alike")
+    if (looks := _alike(result, journey)) and not looks.startswith("100 "):
+        lost.append(f"{looks} as a browser shows it")
     return lost
 
 
 def _alike(result: PieceResult, journey: Journey) -> str:
-    score = result.rendered[journey.editor.name].score
+    rendered = result.rendered.get(journey.editor.name)
+    score = None if rendered is None else rendered.score
     return "" if score is None else f"{int(score * 100)} of 100"
 
 
