@@ -23,6 +23,7 @@ from verse_tray.preview.measuring.rules.columns import fitting_size
 from verse_tray.preview.measuring.show import look
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import journey_page
+from verse_tray.preview.pages.window import Window
 from verse_tray.preview.sheet import Shown, sheet
 
 pytestmark = pytest.mark.browser
@@ -155,6 +156,9 @@ def test_each_element_has_a_score_of_its_own(session: Session) -> None:
     assert alike.elements[keys[0]] > 0.99
     assert alike.elements[keys[1]] < 0.7
     assert alike.elements[keys[2]] == 0
+    seen = render(session, journey(made.piece.source.text, COLUMN), {"": ""}, (800,), LocalPictures(), compare=True)
+    assert seen.score == 1
+    assert seen.likeness[Window(800, "")].elements == dict.fromkeys(keys, 1.0)  # as nothing of it has changed
 
 
 def test_what_is_kept_and_no_longer_seen_is_told(session: Session) -> None:

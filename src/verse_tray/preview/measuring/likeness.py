@@ -17,7 +17,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 from PIL import Image
 
-from verse_tray.preview.measuring.facts import PageFacts
+from verse_tray.preview.measuring.facts import ElementFacts, PageFacts
 
 Pixels = NDArray[np.uint8]
 """3 × height × width: a colour after the other, as they are added up much sooner so."""
@@ -119,11 +119,16 @@ def likeness(before: Sight, after: Sight) -> Likeness:
     return Likeness(min(1.0, kept / ink) if ink else 1.0, {number: got / had for number, (had, got) in totals.items()})
 
 
+def unchanged(page: PageFacts) -> Likeness:
+    """Return how alike a page looks that is the same with the piece as published: of that nothing is to be seen."""
+    own = (each.number for each in page.elements if _has_own(each) and each.shown)
+    return Likeness(1.0, dict.fromkeys((*own, *(text.number for text in page.texts)), 1.0))
+
+
 def _units(sight: Sight) -> Iterator[tuple[_Unit, list[tuple[str, int]]]]:
     """Yield what shows something of its own on a page, and every identity that it has; in front, what holds others."""
     for each in sight.facts.elements:
-        own = each.painted or each.bordered or each.name in _REPLACED
-        if own and each.shown and each.width >= 1 and each.height >= 1:
+        if _has_own(each) and each.shown and each.width >= 1 and each.height >= 1:
             identity = ("element", each.number)
             yield _Unit(identity, each.number, each.x, each.y, each.width, each.height, None), [identity]
     for text in sight.facts.texts:
@@ -131,6 +136,10 @@ def _units(sight: Sight) -> Iterator[tuple[_Unit, list[tuple[str, int]]]]:
         if keys:
             letters = (text.size, text.family, text.bold, text.slanted)
             yield _Unit(keys[0], text.number, text.x, text.y, text.width, text.height, letters), keys
+
+
+def _has_own(element: ElementFacts) -> bool:
+    return element.painted or element.bordered or element.name in _REPLACED
 
 
 def _laid_out(one: _Unit, other: _Unit, before: Sight, after: Sight) -> float:

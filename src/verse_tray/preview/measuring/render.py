@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from concurrent.futures import Executor, Future, ThreadPoolExecutor
+from concurrent.futures import Executor, ThreadPoolExecutor
+from functools import partial
 
 from msgspec import Struct
 
@@ -14,7 +15,7 @@ from verse_tray.preview.browser import Session
 from verse_tray.preview.measuring.facts import PageFacts
 from verse_tray.preview.measuring.findings import findings_of
 from verse_tray.preview.measuring.fonts import substituted
-from verse_tray.preview.measuring.likeness import Likeness, Sight, likeness
+from verse_tray.preview.measuring.likeness import Likeness, Sight, likeness, unchanged
 from verse_tray.preview.measuring.observation import Seen
 from verse_tray.preview.measuring.rules import RULES
 from verse_tray.preview.measuring.show import OpenPage
@@ -87,10 +88,11 @@ def observe(
         nothing = {window: Likeness(0.0, {}) for window in windows} if pool else {}
         return lambda: Rendered({}, nothing)
     seen: list[tuple[Window, Seen]] = []
-    waiting: dict[Window, Future[Likeness]] = {}
+    alike: dict[Window, Callable[[], Likeness]] = {}
     measured: dict[Window, PageFacts] = {}
     for theme, css in themes.items():
         page = journey_page(journey, "published", css, pictures).html
+        written = journey_page(journey, "written", css, pictures).html if pool else page
         shown, after = OpenPage(session, page), {}
         for window in (Window(width, theme) for width in widths):
             measured[window] = facts = shown.look(window.width)
@@ -98,32 +100,27 @@ def observe(
             if window == windows[0]:  # no theme changes what fonts this machine has
                 missing = list(substituted(session, facts, journey.published_view))
                 seen += [(every, each) for each in missing for every in windows]
-            if pool:
+            if written != page:
                 after[window] = Sight(facts, *shown.pixels(facts), text_runs(journey.published))
-        if pool:
-            written = journey_page(journey, "written", css, pictures).html
-            for window, before in _before(session, written, after, journey, same=written == page):
+            elif pool:
+                alike[window] = partial(unchanged, facts)
+        if pool and after:
+            for window, before in _before(session, written, after, journey):
                 seen += [(window, each) for each in vanished(before.facts, after[window].facts, journey.published_view)]
-                waiting[window] = pool.submit(likeness, before, after[window])
+                alike[window] = pool.submit(likeness, before, after[window]).result
     for window, facts in measured.items():
         others = [measured[each] for each in windows if each.theme == window.theme and each.width != window.width]
         seen += [(window, each) for each in hidden_at(facts, others)]
     stage = "written" if journey.published is journey.piece.parsed.tree else "publish"
     found = findings_of(journey.piece, seen, windows, stage)
-    return lambda: Rendered(found, {window: waiting[window].result() for window in windows if window in waiting})
+    return lambda: Rendered(found, {window: alike[window]() for window in windows if window in alike})
 
 
 def _before(
-    session: Session, written: str, after: dict[Window, Sight], journey: Journey, *, same: bool
+    session: Session, written: str, after: dict[Window, Sight], journey: Journey
 ) -> Iterator[tuple[Window, Sight]]:
-    """Yield how the written page looks in each window; where it is the same page, as that was seen.
-
-    The last window comes first: the tab has its size already.
-    """
+    """Yield how the written page looks in each window; the last comes first, as the tab has its size already."""
     shown, runs = OpenPage(session, written), text_runs(journey.piece.parsed.tree)
-    for window, sight in reversed(after.items()):
-        if same:
-            yield window, sight._replace(runs=runs)
-        else:
-            facts = shown.look(window.width)
-            yield window, Sight(facts, *shown.pixels(facts), runs)
+    for window in reversed(after):
+        facts = shown.look(window.width)
+        yield window, Sight(facts, *shown.pixels(facts), runs)
