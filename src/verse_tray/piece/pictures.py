@@ -19,12 +19,16 @@ from verse_tray.piece.subject import Subject
 _DRIVE = lazy(r"[A-Za-z]:")  # no scheme has one letter only
 
 
+def is_own(address: str) -> bool:
+    """Tell whether an address is a path on the author's machine or in the network there."""
+    address = clean(address)
+    return bool(_DRIVE.match(address)) or address.startswith("\\\\") or scheme_of(address) == "file"
+
+
 def is_local(address: str) -> bool:
     """Tell whether an address is a path on the author's machine, or one beside the piece."""
     address = clean(address)
-    if _DRIVE.match(address) or scheme_of(address) == "file":
-        return True
-    return (
+    return is_own(address) or (
         bool(address)
         and scheme_of(address) is None
         and not address.startswith(("/", "#", "?", "{", "%", "[", "<", "$"))

@@ -32,6 +32,8 @@ STYLE_FORMS = (
     (re.compile(r"(?m)(?:^|[;{}])[ \t]*(\.[\w-]+\([^(){}]*\)\s*;)"), "a mixin of a preprocessor"),
 )
 """Forms in style sheets that only preprocessors know, and what each is."""
+_SERVER_TAG, _SERVER_CODE = re.compile(r"<%(?!%)[^%\n]{1,200}%>"), "server code"
+_SHOWN = "readers see it, unless the platform runs it"
 _IN_TEXT = (
     (re.compile(r"\{%-?\s*\w[^%\n]{0,200}%\}"), "a command of a template language"),
     (re.compile(r"\{#-?\s[^#\n]{0,200}#\}"), "a comment of a template language"),
@@ -57,24 +59,41 @@ def check(subject: Subject) -> Iterator[Mistake]:
                 yield _mistake(
                     subject.span(element), f"<{name} {kind.strip()}>", f"code in {match[0]}", "nothing of it works"
                 )
-    for text in subject.prose:
-        if "{" in text.data and (shown := first_of(_IN_TEXT, text.data)) is not None:
-            span = subject.text_span(text, Span(*shown[0].span()))
-            yield _mistake(span, shown[0][0][:50], shown[1], "readers see it, unless the platform runs it")
-    for token in subject.tokens:
-        if token.kind is Kind.START and "{" in (tag := subject.source.text[token.start : token.end]):
-            if (within := first_of(_IN_TAGS, tag)) is not None:
-                at = token.start + within[0].start()
-                yield _mistake(Span(at, at + 2), within[0][0][:50], within[1], "browsers take its words for attributes")
+    yield from _in_texts(subject)
+    yield from _in_tags(subject)
     for comment in subject.comments:
         if comment.markup.startswith(("<!--?php", "<!--?=", "<?php", "<?=")):
-            yield _mistake(subject.span(comment), "<?php", "server code", "it does nothing on a page")
+            yield _mistake(subject.span(comment), "<?php", _SERVER_CODE, "it does nothing on a page")
     for element in subject.elements:
         if "classname" in element.attributes and element.namespace == HTML:
             span = subject.attribute_span(element, "classname")
             yield _mistake(
                 span, "className", "an attribute of component scripts (HTML says class)", "it does nothing", (span,)
             )
+
+
+def _in_texts(subject: Subject) -> Iterator[Mistake]:
+    for text in subject.prose:
+        if "{" in text.data and (shown := first_of(_IN_TEXT, text.data)) is not None:
+            span = subject.text_span(text, Span(*shown[0].span()))
+            yield _mistake(span, shown[0][0][:50], shown[1], _SHOWN)
+        if "<%" in text.data and (served := _SERVER_TAG.search(text.data)) is not None:
+            span = subject.text_span(text, Span(*served.span()))
+            if span is not None and subject.source.text.startswith("<%", span.start):  # else it is meant to be seen
+                yield _mistake(span, served[0][:50], _SERVER_CODE, _SHOWN)
+
+
+def _in_tags(subject: Subject) -> Iterator[Mistake]:
+    for token in subject.tokens:
+        if token.kind is not Kind.START:
+            continue
+        tag = subject.source.text[token.start : token.end]
+        if "{" in tag and (within := first_of(_IN_TAGS, tag)) is not None:
+            at = token.start + within[0].start()
+            yield _mistake(Span(at, at + 2), within[0][0][:50], within[1], "browsers take its words for attributes")
+        if "<%" in tag and (served := _SERVER_TAG.search(tag)) is not None:
+            at = token.start + served.start()
+            yield _mistake(Span(at, at + 2), served[0][:50], _SERVER_CODE, "it stands there as it is written")
 
 
 def first_of(forms: tuple[tuple[re.Pattern[str], str], ...], text: str) -> tuple[re.Match[str], str] | None:
