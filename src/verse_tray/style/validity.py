@@ -12,13 +12,15 @@ from functools import lru_cache
 from verse_tray.model.patterns import lazy
 from verse_tray.style.colours import parse_colour
 from verse_tray.style.property_table import Values, canonical, is_known, longhands, values_of
-from verse_tray.style.values import words
+from verse_tray.style.values import separators, words
 
 CSS_WIDE = frozenset(("inherit", "initial", "unset", "revert", "revert-layer"))
 """Keywords that every property takes (CSS Cascading and Inheritance Level 5, section 7)."""
 
 _NUMBER = lazy(r"([+-]?)(\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?([a-z%]*)", re.IGNORECASE | re.ASCII)
 _ADDRESS = lazy(r"""(?:url|src)\(\s*(?:"[^"]*"|'[^']*'|(?:[^\s"'()\\]|\\.)*)\s*\)?""", re.IGNORECASE | re.DOTALL)
+_POWER = lazy(r"(\d)e[+-]?(?=\d)", re.IGNORECASE)  # of ten
+_GLUED = lazy(r"[\w%)]\s*[+-](?=[\d.(])")
 _LENGTHS = frozenset(
     "px em rem pt pc in cm mm q ex rex ch rch cap rcap ic ric lh rlh vw vh vi vb vmin vmax svw svh lvw lvh dvw dvh svi "
     "svb lvi lvb dvi dvb svmin svmax lvmin lvmax dvmin dvmax cqw cqh cqi cqb cqmin cqmax".split()
@@ -59,6 +61,10 @@ _MOST_WORDS = {
     "overflow": 2, "gap": 2, "flex": 3, "flex-flow": 2, "border-radius": 8, "columns": 2, "margin-inline": 2,
     "margin-block": 2, "padding-inline": 2, "padding-block": 2, "inset-inline": 2, "inset-block": 2,
 }  # fmt: skip
+_SIDE_BY_SIDE = _MOST_WORDS.keys() | frozenset(
+    "grid-template-columns grid-template-rows text-decoration place-items place-content place-self transform "
+    "transform-origin object-position".split()
+)
 _SINGLE = frozenset(
     "color width height min-width min-height max-width max-height top right bottom left font-size font-weight "
     "line-height letter-spacing word-spacing float clear visibility opacity z-index order position flex-grow "
@@ -97,10 +103,17 @@ def is_valid(name: str, value: str) -> bool:
     found = words(value)
     if not found or name in _FREE or any(_function(word) in _LATER or word.startswith("--") for word in found):
         return True
+    if has_commas(name, value):
+        return False
     allowed = values_of(name)
     if allowed is not None:
         return _is_valid_longhand(allowed, found, single=_is_single(name))
     return _is_valid_shorthand(name, found)
+
+
+def has_commas(name: str, value: str) -> bool:
+    """Tell whether commas divide a value whose parts stand side by side in that property."""
+    return "," in value and name in _SIDE_BY_SIDE and "," in separators(value)
 
 
 def _is_single(name: str) -> bool:
@@ -181,7 +194,7 @@ def _takes_function(allowed: Values, function: str, word: str) -> bool:
     if "=" in word and '"' not in word and "'" not in word:  # a form of old, as in alpha(opacity=50)
         return False
     if function in _SUMS:
-        return bool(types & _NUMERIC)
+        return bool(types & _NUMERIC) and not _is_glued(word)
     if function in _COLOURS:
         return "colour" in types and (function not in ("rgb", "rgba", "hsl", "hsla") or _may_be_colour(word))
     if function == "url" or function == "src":
@@ -194,6 +207,11 @@ def _takes_function(allowed: Values, function: str, word: str) -> bool:
         return True
     # a family of functions of which not every member was tried
     return bool(allowed.functions - _COMMON)
+
+
+def _is_glued(word: str) -> bool:
+    """Tell whether a sum lacks a blank around one of its signs, as in ``calc(100%-20px)``."""
+    return "--" not in word and _GLUED.search(_POWER.sub(r"\1", word)) is not None
 
 
 def _may_be_colour(word: str) -> bool:

@@ -34,6 +34,17 @@ def words(value: str) -> list[str]:
     return [*found, value[start:]] if start >= 0 else found
 
 
+def separators(value: str) -> str:
+    """Return the commas and strokes between the words of a value, in their order."""
+    found: list[str] = []
+    depth = 0
+    for kind, at, end in css_tokens(value):
+        depth += (kind in ("function", "opens")) - (kind == "closes")
+        if not depth and value[at:end] in _SEPARATORS:
+            found.append(value[at:end])
+    return "".join(found)
+
+
 def without_strings(text: str) -> str:
     """Return a style text with strings, comments and addresses blanked, every other sign at its place."""
     if not _HOLDS_SOME.search(text):

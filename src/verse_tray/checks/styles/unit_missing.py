@@ -31,6 +31,8 @@ _LENGTHS = (
 _TIMES = frozenset("transition transition-duration transition-delay animation-duration animation-delay".split())
 _BARE = lazy(r"[+-]?(?:\d+\.?\d*|\.\d+)")
 
+_OTHERWISE = lazy(r"\d,\d|\d\s+%")
+
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each length other than 0, and each duration, that is a bare number."""
@@ -38,6 +40,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
         name, value = declared.declaration.name, declared.declaration.value
         unit = "px" if name in _LENGTHS else "s" if name in _TIMES else None
         if unit is None or not any(sign.isdigit() for sign in value):
+            continue
+        if unit == "px" and "(" not in value and _OTHERWISE.search(value):  # told as what it is: no value of that kind
             continue
         number = next((word for word in _lengths(name, value) if _BARE.fullmatch(word) and float(word)), None)
         if number is not None:
