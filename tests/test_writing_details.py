@@ -310,6 +310,7 @@ def test_words_of_messages() -> None:
     assert listed(list("abcdefg"), 3) == "a, b and 5 more"
     assert (counted(1, "row"), counted(1200, "row")) == ("1 row", "1,200 rows")
     assert (nearest("clas", ["class", "id"]), nearest("zzz", ["class"])) == ("class", None)
+    assert [nearest("scr", known, 0.75) for known in (["srcset", "src"], ["cars"], [])] == ["src", None, None]
     assert (spelling("clas", ["class"]), spelling("zzz", ["class"])) == ("; did you mean class?", ".")
 
 

@@ -10,13 +10,21 @@ MOST_GUESSES = 60
 
 MOST_COMPARED = 20_000
 """Names that are compared at most, of all that one rule looks for."""
+_LONGEST_NAME = 80  # in longer ones no letters are turned round
 
 
 def nearest(name: str, known: Iterable[str], least: float = 0.5) -> str | None:
-    """Return the known name that looks most like ``name``, if one looks at least ``least`` (0 to 1) like it."""
+    """Return the known name that looks most like ``name``, if one looks at least ``least`` (0 to 1) like it.
+
+    One with two neighbouring letters the other way round is taken first, however short it is.
+    """
     import difflib
 
-    return next(iter(difflib.get_close_matches(name, list(known), 1, least)), None)
+    names = list(known)
+    swapped = {name[:at] + name[at + 1] + name[at] + name[at + 2 :] for at in range(min(len(name), _LONGEST_NAME) - 1)}
+    swapped.discard(name)
+    turned = next((each for each in names if each in swapped), None)
+    return turned or next(iter(difflib.get_close_matches(name, names, 1, least)), None)
 
 
 class Guesses:
