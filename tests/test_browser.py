@@ -383,6 +383,19 @@ SUMS = ["calc(100%-20px)", "calc(100% - 20px)", "calc(100% -20px)", "calc((1px +
         "min(10px, 50%-1px)", "calc(10px - -3px)", "calc(2*(1px)+2px)", "max(-1px, 1px)", "calc(1px*+2)"]  # fmt: skip
 
 
+WRITTEN = (
+    ".a,|, .a|.a,,.b|#1a|.2col p|.a:hoover|.a::befor|p:frist-child|. a|#a#|.a..b|div >|+ b|.a ~, b|.a:fist-letter"
+    "|.a > .b|p:not(.a)|[title='#1a, ']|a:nth-child(2n + 1 of .x)|.a:before|.é|#-a|._1|a:has(> b)|*|p::part(x)"
+    "|a:any-link|:host(.a)|a:active-view-transition|:state(x)|details:open|::details-content|.a1,#b2:focus-visible"
+    "|.a:is(b,)"
+).split("|")
+READ_RULES = """all => all.map(each => {
+  const sheet = new CSSStyleSheet();
+  sheet.replaceSync(`${each} { color: red }`);
+  return sheet.cssRules.length > 0;
+})"""
+
+
 def test_what_the_rules_call_unreadable_is_what_browsers_throw_away(tab: Page) -> None:
     scripts = [
         "let a = 1",
@@ -415,6 +428,13 @@ def test_what_the_rules_call_unreadable_is_what_browsers_throw_away(tab: Page) -
     false = [text for text, right, really in zip(declared, rules, kept, strict=True) if really and not right]
     missed = [text for text, right, really in zip(declared, rules, kept, strict=True) if right and not really]
     assert (false, missed) == ([], [])
+    valid = tab.evaluate(READ_RULES, WRITTEN)
+    told = [bool(_of_selectors(f"<style>{each} {{ color: red }}</style>")) for each in WRITTEN]
+    assert [each for each, known, wrong in zip(WRITTEN, valid, told, strict=True) if known == wrong] == []
+
+
+def _of_selectors(markup: str) -> list[str]:
+    return [each.finding.rule for each in find(Piece(Source(markup))) if each.finding.rule == "styles/selector"]
 
 
 PARTS = (

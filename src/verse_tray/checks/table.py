@@ -18,7 +18,7 @@ RULES = tuple(
     code/not-compiled code/bare-css code/bare-script links/space
     markup/unknown-element markup/unknown-attribute markup/id-twice markup/ampersand markup/mark-left
     markup/empty-spacing code/script-syntax code/script-order code/declared-twice code/misspelt-name
-    styles/bracket-missing styles/semicolon-missing styles/unreadable styles/unknown-property
+    styles/bracket-missing styles/semicolon-missing styles/unreadable styles/selector styles/unknown-property
     styles/unit-missing styles/unknown-value styles/dot-missing styles/class-spelling styles/animation-undefined
     styles/site-stronger styles/site-class styles/same-colour styles/fixed-width styles/columns
     links/scheme-missing links/insecure links/new-window links/nowhere links/empty links/local-file

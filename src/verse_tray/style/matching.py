@@ -35,13 +35,25 @@ _WRITTEN_OTHERWISE = {
     "scope": ":root",
     "-webkit-any-link": ":any-link",
 }
-_PSEUDO_ELEMENTS = frozenset(
+PSEUDO_ELEMENTS = frozenset(
     "before after first-line first-letter placeholder marker selection backdrop file-selector-button cue part slotted "
     "target-text spelling-error grammar-error highlight details-content view-transition view-transition-group "
     "view-transition-image-pair view-transition-old view-transition-new picker picker-icon checkmark column "
     "scroll-marker scroll-marker-group scroll-button search-text".split()
 )
-_OF_OLD = frozenset(("before", "after", "first-line", "first-letter"))  # written with one colon as well
+"""Names behind two colons."""
+PSEUDO_CLASSES = (
+    STATES
+    | _STATES_OF_ATTRIBUTES.keys()
+    | _WRITTEN_OTHERWISE.keys()
+    | frozenset(
+        "first-child last-child only-child nth-child nth-last-child first-of-type last-of-type only-of-type "
+        "nth-of-type nth-last-of-type not is where has root empty link any-link lang dir enabled disabled".split()
+    )
+)
+"""Names behind one colon."""
+OF_OLD = frozenset(("before", "after", "first-line", "first-letter"))
+"""Those of them that are written with one colon as well."""
 _BEFORE_ELEMENT = frozenset(" >+~,(")
 _MOST_FORGIVEN = 200  # selectors in the lists of one that are tried one by one
 _ERRORS = (ValueError, RecursionError, SyntaxError, MemoryError, IndexError)
@@ -115,8 +127,8 @@ def _written(text: str, found: _Found, *, stirred: bool) -> str:
         if at >= len(tokens):
             raise ValueError("a colon without a name")
         name, inner, at = _named(text, tokens, at)
-        if double or name in _OF_OLD:
-            if name not in _PSEUDO_ELEMENTS and not name.startswith("-webkit-"):
+        if double or name in OF_OLD:
+            if name not in PSEUDO_ELEMENTS and not name.startswith("-webkit-"):
                 raise ValueError(f"no pseudo-element: {name}")
             found.pseudo = f"::{name}"
             before = "".join(pieces)[-1:]
