@@ -194,7 +194,7 @@ def _takes_function(allowed: Values, function: str, word: str) -> bool:
     if "=" in word and '"' not in word and "'" not in word:  # a form of old, as in alpha(opacity=50)
         return False
     if function in _SUMS:
-        return bool(types & _NUMERIC) and not _is_glued(word)
+        return bool(types & _NUMERIC) and not is_glued(word)
     if function in _COLOURS:
         return "colour" in types and (function not in ("rgb", "rgba", "hsl", "hsla") or _may_be_colour(word))
     if function == "url" or function == "src":
@@ -209,9 +209,9 @@ def _takes_function(allowed: Values, function: str, word: str) -> bool:
     return bool(allowed.functions - _COMMON)
 
 
-def _is_glued(word: str) -> bool:
-    """Tell whether a sum lacks a blank around one of its signs, as in ``calc(100%-20px)``."""
-    return "--" not in word and _GLUED.search(_POWER.sub(r"\1", word)) is not None
+def is_glued(value: str) -> bool:
+    """Tell whether a sum in a value lacks a blank around one of its signs, as in ``calc(100%-20px)``."""
+    return "--" not in value and _GLUED.search(_POWER.sub(r"\1", value)) is not None
 
 
 def _may_be_colour(word: str) -> bool:

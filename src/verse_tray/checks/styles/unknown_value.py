@@ -13,7 +13,7 @@ from verse_tray.piece.subject import Declared, Subject
 from verse_tray.style.colours import colour_names
 from verse_tray.style.properties import PROPERTIES
 from verse_tray.style.property_table import canonical, is_known, values_of
-from verse_tray.style.validity import has_commas, is_valid
+from verse_tray.style.validity import has_commas, is_glued, is_valid
 
 RULE = Rule(
     Severity.WARNING,
@@ -24,7 +24,7 @@ RULE = Rule(
 )
 _OF_ONE_BROWSER = lazy(r"(?:^|[\s,(])-(?:webkit|moz|ms|o|khtml)-|expression\(|progid:|\\[09]|alpha\(", re.IGNORECASE)
 _NOT_OURS = lazy(r"\{\{|\{%|<%|%%|\[\[|\$|@|#\{|~\"")  # marks, and what a preprocessor puts in
-_SUM = lazy(r"(?:calc|min|max|clamp)\([^\n]*[+-]", re.IGNORECASE)
+_SUM = lazy(r"(?:calc|min|max|clamp)\(", re.IGNORECASE)
 _DECIMAL, _APART = lazy(r"\d,\d"), lazy(r"\d\s+%")
 _COLOUR_SIGN = lazy(r"#[\w-]*")
 
@@ -63,7 +63,7 @@ def _hint(name: str, value: str) -> str:
         return ": no blank stands before a unit."
     if has_commas(canonical(name), value):
         return ": its parts stand side by side, without commas."
-    if _SUM.search(value):
+    if _SUM.search(value) and is_glued(value):
         return ". Write blanks around + and - in a sum: calc(100% - 20px)."
     allowed = values_of(canonical(name))
     if allowed is None:
