@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
+from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
-from verse_tray.style.values import words
+from verse_tray.style.values import without_strings, words
 
 RULE = Rule(
     Severity.WARNING,
@@ -33,6 +35,8 @@ _BARE = lazy(r"[+-]?(?:\d+\.?\d*|\.\d+)")
 
 _OTHERWISE = lazy(r"\d,\d|\d\s+%")
 
+_WINDOWS = lazy(r"(?<=\()\s*((?:min|max)-(?:width|height))\s*:\s*(\d{1,9}(?:\.\d{1,9})?)\s*(?=\))", re.IGNORECASE)
+
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each length other than 0, and each duration, that is a bare number."""
@@ -50,6 +54,13 @@ def check(subject: Subject) -> Iterator[Mistake]:
                 f"{name}: {value[:60]} does not count, because {number} has no unit. Write {number}{unit}.",
                 covers=(declared.span,) if declared.span is not None else (),
             )
+    for code, _ in subject.sheets:
+        for found in _WINDOWS.finditer(without_strings(code.text) if "@media" in code.text.lower() else ""):
+            if float(found[2]):
+                message = (
+                    f"{found[1]}: {found[2]} has no unit, so the rules that ask for it never count. Write {found[2]}px."
+                )
+                yield Mistake(code.at(Span(*found.span(1))), message)
 
 
 def _lengths(name: str, value: str) -> list[str]:
