@@ -428,10 +428,7 @@ def test_what_the_rules_call_unreadable_is_what_browsers_throw_away(tab: Page) -
     false = [text for text, right, really in zip(declared, rules, kept, strict=True) if really and not right]
     missed = [text for text, right, really in zip(declared, rules, kept, strict=True) if right and not really]
     assert (false, missed) == ([], [])
-    assert tab.evaluate("['(max-width: 9000)', '(min-width: 0)'].map(each => matchMedia(each).matches)") == [
-        False,
-        True,
-    ]
+    assert not tab.evaluate("matchMedia('(max-width: 9000)').matches")  # without a unit
     valid = tab.evaluate(READ_RULES, WRITTEN)
     told = [bool(_of_selectors(f"<style>{each} {{ color: red }}</style>")) for each in WRITTEN]
     assert [each for each, known, wrong in zip(WRITTEN, valid, told, strict=True) if known == wrong] == []

@@ -124,7 +124,8 @@ def _row(journey: Journey, result: PieceResult) -> list[Words]:
         *(Words(_count(each)) for each in (survived.structure, survived.look, survived.behaviour, survived.links)),
     ]
     if result.rendered:
-        row.append(Words(_alike(result, journey)))
+        looks = _looks(result, journey)
+        row.append(Words("" if looks is None else f"{looks} of 100"))
     return row
 
 
@@ -161,15 +162,16 @@ def _lost(journey: Journey, result: PieceResult) -> list[str]:
         lost.append(f"{survived.leaked:,} leaked")
     if survived.alike < 100:
         lost.append(f"{survived.alike} of 100 alike")
-    if (looks := _alike(result, journey)) and not looks.startswith("100 "):
-        lost.append(f"{looks} as a browser shows it")
+    if (looks := _looks(result, journey)) is not None and looks < 100:
+        lost.append(f"looks alike {looks} of 100 in a browser")
     return lost
 
 
-def _alike(result: PieceResult, journey: Journey) -> str:
+def _looks(result: PieceResult, journey: Journey) -> int | None:
+    """Return how alike it looks in a browser, of 100; None where that was not asked."""
     rendered = result.rendered.get(journey.editor.name)
     score = None if rendered is None else rendered.score
-    return "" if score is None else f"{int(score * 100)} of 100"
+    return None if score is None else int(score * 100)
 
 
 def _count(count: Count) -> tuple[str, str]:

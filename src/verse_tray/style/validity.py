@@ -12,7 +12,7 @@ from functools import lru_cache
 from verse_tray.model.patterns import lazy
 from verse_tray.style.colours import parse_colour
 from verse_tray.style.property_table import Values, canonical, is_known, longhands, values_of
-from verse_tray.style.values import separators, words
+from verse_tray.style.values import has_commas, words
 
 CSS_WIDE = frozenset(("inherit", "initial", "unset", "revert", "revert-layer"))
 """Keywords that every property takes (CSS Cascading and Inheritance Level 5, section 7)."""
@@ -103,7 +103,7 @@ def is_valid(name: str, value: str) -> bool:
     found = words(value)
     if not found or name in _FREE or any(_function(word) in _LATER or word.startswith("--") for word in found):
         return True
-    if has_commas(name, value):
+    if takes_no_commas(name) and has_commas(value):
         return False
     allowed = values_of(name)
     if allowed is not None:
@@ -111,9 +111,9 @@ def is_valid(name: str, value: str) -> bool:
     return _is_valid_shorthand(name, found)
 
 
-def has_commas(name: str, value: str) -> bool:
-    """Tell whether commas divide a value whose parts stand side by side in that property."""
-    return "," in value and name in _SIDE_BY_SIDE and "," in separators(value)
+def takes_no_commas(name: str) -> bool:
+    """Tell whether the parts of a property's value stand side by side always, as those of ``margin`` do."""
+    return name in _SIDE_BY_SIDE
 
 
 def _is_single(name: str) -> bool:

@@ -32,7 +32,8 @@ STYLE_FORMS = (
     (re.compile(r"(?m)(?:^|[;{}])[ \t]*(\.[\w-]+\([^(){}]*\)\s*;)"), "a mixin of a preprocessor"),
 )
 """Forms in style sheets that only preprocessors know, and what each is."""
-_SERVER_TAG, _SERVER_CODE = re.compile(r"<%(?!%)[^%\n]{1,200}%>"), "server code"
+_SERVER_TAG = lazy(r"<%(?!%)[^%\n]{1,200}%>")
+_SERVER_CODE = "server code"
 _SHOWN = "readers see it, unless the platform runs it"
 _IN_TEXT = (
     (re.compile(r"\{%-?\s*\w[^%\n]{0,200}%\}"), "a command of a template language"),
@@ -105,5 +106,6 @@ def first_of(forms: tuple[tuple[re.Pattern[str], str], ...], text: str) -> tuple
 
 
 def _mistake(span: Span | None, typed: str, what: str, effect: str, covers: tuple[Span | None, ...] = ()) -> Mistake:
-    message = f"{typed} is {what}, which browsers do not read: {effect}. Compile it first, or write plain HTML and CSS."
+    advice = "Write what it gives" if what == _SERVER_CODE else "Compile it first, or write plain HTML and CSS"
+    message = f"{typed} is {what}, which browsers do not read: {effect}. {advice}."
     return Mistake(span, message, covers=tuple(each for each in covers if each is not None))

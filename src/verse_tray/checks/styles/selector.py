@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
-from verse_tray.model.phrasing import MOST_GUESSES, nearest
+from verse_tray.model.phrasing import Guesses
 from verse_tray.piece.subject import Subject
 from verse_tray.style.matching import OF_OLD, PSEUDO_CLASSES, PSEUDO_ELEMENTS, understood
 from verse_tray.style.values import without_strings
@@ -31,19 +31,18 @@ _PSEUDO = lazy(r"(::?)([a-z][a-z-]*)(?=[^\w-]|\Z)", re.IGNORECASE)
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each rule of which it is certain that browsers cannot read its selectors."""
-    guesses = 0
+    guesses = Guesses()
     for code, sheet in subject.sheets:
         for rule in sheet.rules:
             if rule.nested or understood(rule.selectors) or _NOT_OURS.search(rule.selectors):
                 continue
-            guesses += 1
-            if guesses < MOST_GUESSES and (why := _why(_TESTS.sub("", without_strings(rule.selectors)))):
+            if why := _why(_TESTS.sub("", without_strings(rule.selectors)), guesses):
                 span = code.at(rule.span)
                 message = f"Browsers cannot read “{rule.selectors[:60]}”, so nothing of this rule counts: {why}"
                 yield Mistake(span, message, covers=() if span is None else (span,))
 
 
-def _why(selectors: str) -> str:
+def _why(selectors: str, guesses: Guesses) -> str:
     """Return what is wrong for certain; nothing where it may be that only we do not know it."""
     if _EMPTY_PART.search(selectors):
         return "nothing stands beside a comma. Take it away, or write what it is to divide."
@@ -55,6 +54,8 @@ def _why(selectors: str) -> str:
         return f"{sign[0].strip(' ,')} stands between two, and one is missing. Write it, or take the sign away."
     for colons, name in _PSEUDO.findall(selectors):
         known = PSEUDO_ELEMENTS if colons == "::" else PSEUDO_CLASSES | OF_OLD
-        if name.lower() not in PSEUDO_ELEMENTS | PSEUDO_CLASSES and (near := nearest(name.lower(), known, 0.75)):
+        if name.lower() not in PSEUDO_ELEMENTS | PSEUDO_CLASSES and (
+            near := guesses.nearest(name.lower(), known, 0.75)
+        ):
             return f"there is no {colons}{name}; did you mean {colons}{near}?"
     return ""

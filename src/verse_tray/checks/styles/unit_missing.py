@@ -10,7 +10,7 @@ from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
-from verse_tray.style.values import without_strings, words
+from verse_tray.style.values import has_decimal_comma, has_percent_apart, without_strings, words
 
 RULE = Rule(
     Severity.WARNING,
@@ -33,7 +33,6 @@ _LENGTHS = (
 _TIMES = frozenset("transition transition-duration transition-delay animation-duration animation-delay".split())
 _BARE = lazy(r"[+-]?(?:\d+\.?\d*|\.\d+)")
 
-_OTHERWISE = lazy(r"\d,\d|\d\s+%")
 
 _WINDOWS = lazy(r"(?<=\()\s*((?:min|max)-(?:width|height))\s*:\s*(\d{1,9}(?:\.\d{1,9})?)\s*(?=\))", re.IGNORECASE)
 
@@ -45,7 +44,9 @@ def check(subject: Subject) -> Iterator[Mistake]:
         unit = "px" if name in _LENGTHS else "s" if name in _TIMES else None
         if unit is None or not any(sign.isdigit() for sign in value):
             continue
-        if unit == "px" and "(" not in value and _OTHERWISE.search(value):  # told as what it is: no value of that kind
+        if unit == "px" and (
+            has_decimal_comma(value) or has_percent_apart(value)
+        ):  # told as what it is: no value of that kind
             continue
         number = next((word for word in _lengths(name, value) if _BARE.fullmatch(word) and float(word)), None)
         if number is not None:
@@ -55,7 +56,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
                 covers=(declared.span,) if declared.span is not None else (),
             )
     for code, _ in subject.sheets:
-        for found in _WINDOWS.finditer(without_strings(code.text) if "@media" in code.text.lower() else ""):
+        for found in _WINDOWS.finditer(without_strings(code.text) if "@" in code.text else ""):
             if float(found[2]):
                 message = (
                     f"{found[1]}: {found[2]} has no unit, so the rules that ask for it never count. Write {found[2]}px."

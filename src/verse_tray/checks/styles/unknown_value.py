@@ -13,7 +13,8 @@ from verse_tray.piece.subject import Declared, Subject
 from verse_tray.style.colours import colour_names
 from verse_tray.style.properties import PROPERTIES
 from verse_tray.style.property_table import canonical, is_known, values_of
-from verse_tray.style.validity import has_commas, is_glued, is_valid
+from verse_tray.style.validity import is_glued, is_valid, takes_no_commas
+from verse_tray.style.values import has_commas, has_decimal_comma, has_percent_apart
 
 RULE = Rule(
     Severity.WARNING,
@@ -25,7 +26,6 @@ RULE = Rule(
 _OF_ONE_BROWSER = lazy(r"(?:^|[\s,(])-(?:webkit|moz|ms|o|khtml)-|expression\(|progid:|\\[09]|alpha\(", re.IGNORECASE)
 _NOT_OURS = lazy(r"\{\{|\{%|<%|%%|\[\[|\$|@|#\{|~\"")  # marks, and what a preprocessor puts in
 _SUM = lazy(r"(?:calc|min|max|clamp)\(", re.IGNORECASE)
-_DECIMAL, _APART = lazy(r"\d,\d"), lazy(r"\d\s+%")
 _COLOUR_SIGN = lazy(r"#[\w-]*")
 
 
@@ -57,11 +57,11 @@ def _hint(name: str, value: str) -> str:
     """Return what was meant, if that can be guessed, or else what the property takes."""
     if _COLOUR_SIGN.fullmatch(value):
         return ": behind #, a colour has 3, 4, 6 or 8 signs, each 0 to 9 or a to f."
-    if "(" not in value and _DECIMAL.search(value):
+    if has_decimal_comma(value):
         return ": a decimal has a point, not a comma."
-    if _APART.search(value):
+    if has_percent_apart(value):
         return ": no blank stands before a unit."
-    if has_commas(canonical(name), value):
+    if takes_no_commas(canonical(name)) and has_commas(value):
         return ": its parts stand side by side, without commas."
     if _SUM.search(value) and is_glued(value):
         return ". Write blanks around + and - in a sum: calc(100% - 20px)."

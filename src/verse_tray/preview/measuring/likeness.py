@@ -34,7 +34,7 @@ _LONGEST = 700  # pixels of a side on which two pictures are compared; larger on
 _SEEN = 60.0  # distance of two colours, of 441, from which on ink counts fully
 _SHAPES, _COLOURS = 7, 9  # sides of the windows in which structures and colours are compared
 _REACH = _COLOURS // 2  # of the larger ones, to each side
-_STEP = 2  # rows and columns from a window to the next, which share most of what they hold
+_STEP = 2  # rows and columns from a window to the next, which share most of what they hold; sums are written for two
 _LIGHTEST = 3 * 255  # of the sums of a pixel's colours
 
 
@@ -294,11 +294,8 @@ def _by_windows(weight: Plane) -> Plane:
 def _with_margin(picture: Pixels, rows: slice, columns: slice) -> Numbers:
     """Return a part of a picture with what the windows reach around it; the edges of the picture are mirrored."""
     for axis, part in ((1, rows), (2, columns)):
-        length, start, stop = picture.shape[axis], part.start - _REACH, part.stop + _REACH
-        if start >= 0 and stop <= length:
-            picture = picture[:, start:stop] if axis == 1 else picture[:, :, start:stop]
-            continue
-        at = np.arange(start, stop) % (2 * length)
+        length = picture.shape[axis]
+        at = np.arange(part.start - _REACH, part.stop + _REACH) % (2 * length)
         picture = picture.take(np.minimum(at, 2 * length - 1 - at), axis)
     return picture.astype(np.int16)
 
