@@ -44,10 +44,8 @@ def check(subject: Subject) -> Iterator[Mistake]:
         unit = "px" if name in _LENGTHS else "s" if name in _TIMES else None
         if unit is None or not any(sign.isdigit() for sign in value):
             continue
-        if unit == "px" and (
-            has_decimal_comma(value) or has_percent_apart(value)
-        ):  # told as what it is: no value of that kind
-            continue
+        if unit == "px" and (has_decimal_comma(value) or has_percent_apart(value)):
+            continue  # told as what it is: no value of that kind
         number = next((word for word in _lengths(name, value) if _BARE.fullmatch(word) and float(word)), None)
         if number is not None:
             yield Mistake(
