@@ -7,14 +7,23 @@ cd "$(dirname "$0")/.."
 as_root() {
     if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi
 }
+update() {
+    [ -n "${updated:-}" ] || as_root apt-get update -qq
+    updated=yes
+}
+install() {
+    as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@" >/dev/null
+}
 
-needed=""
-python3 -c "import ensurepip" 2>/dev/null || needed="python3-venv"
-command -v chromium >/dev/null || [ -n "${VERSE_TRAY_BROWSER:-}" ] || needed="$needed chromium"
-if [ -n "$needed" ]; then
-    as_root apt-get update -qq
-    # shellcheck disable=SC2086
-    as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends $needed fonts-dejavu-core >/dev/null
+if ! python3 -c "import ensurepip" 2>/dev/null; then
+    update
+    install python3-venv
+fi
+browser=""
+if [ -z "${VERSE_TRAY_BROWSER:-}" ] && ! command -v chromium >/dev/null; then
+    update
+    install chromium fonts-dejavu-core & # beside the packages, none of which needs it
+    browser=$!
 fi
 
 [ -d .venv ] || python3 -m venv .venv
@@ -22,5 +31,6 @@ fi
 .venv/bin/ruff check .
 .venv/bin/ruff format --check --quiet .
 .venv/bin/mypy
+[ -z "$browser" ] || wait "$browser"
 unset PYTHONDONTWRITEBYTECODE # most tests start the program: compiled once, it starts sooner
 exec .venv/bin/python -m pytest -n 4 --dist worksteal "$@"
