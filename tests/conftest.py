@@ -25,6 +25,17 @@ settings.load_profile("build" if os.environ.get("CI") else "at-home")
 providers._get_local_constants = lambda: providers._local_constants
 
 
+@pytest.hookimpl(trylast=True)  # what is left out is out
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """Have each process begin with some of the tests that take long, so that none is left with one at the end."""
+    count = getattr(config, "workerinput", {}).get("workercount", 1)
+    long = [each for each in items if each.get_closest_marker("long")]
+    others = [each for each in items if not each.get_closest_marker("long")]
+    size = -(-len(others) // count)
+    shares = [[*long[at::count], *others[at * size : (at + 1) * size]] for at in range(count)]
+    items[:] = [each for share in shares for each in share]
+
+
 @pytest.fixture
 def unwatched(monkeypatch: pytest.MonkeyPatch) -> None:
     """Let journeys run unwatched, where there are thousands of them: the steps are watched in tests of their own."""

@@ -42,7 +42,7 @@ KEEPS = editor({})
 
 
 OPEN: list[Session] = []
-THREAD = ThreadPoolExecutor(1)
+THREADS: list[ThreadPoolExecutor] = []
 
 
 def tried(markup: str, into: Editor, *clicked: str, home: Path | None = None, longest: float | None = 120) -> Acted:
@@ -56,14 +56,17 @@ def tried(markup: str, into: Editor, *clicked: str, home: Path | None = None, lo
         made, pictures = journey(markup, into), LocalPictures(home)
         return act(OPEN[0], made, "", pictures, clicked=clicked, width=800, longest=longest)
 
-    return THREAD.submit(trial).result()
+    return THREADS[-1].submit(trial).result()
 
 
 @pytest.fixture(scope="module", autouse=True)
-def _ended() -> Iterator[None]:
-    yield
-    while OPEN:
-        THREAD.submit(OPEN.pop().__exit__, None, None, None).result()
+def _thread() -> Iterator[None]:
+    with ThreadPoolExecutor(1) as thread:
+        THREADS.append(thread)
+        yield
+        while OPEN:
+            thread.submit(OPEN.pop().__exit__, None, None, None).result()
+        THREADS.remove(thread)
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case["name"])
@@ -107,6 +110,7 @@ def test_a_selector_that_leads_nowhere_is_said(selector: str) -> None:
         tried("<button>x</button>", KEEPS, selector)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", ["loop", "dialogs", "canvas", "windows", "clicked", "growing", "pointed"])
 def test_what_never_ends_is_told_and_ended(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
     if name in ("loop", "dialogs", "clicked", "pointed"):
@@ -126,6 +130,7 @@ ORDINARY = (
 """A browser as authors have it, with its ways of being quick, and no way out of this machine."""
 
 
+@pytest.mark.long
 def test_a_trial_ends_when_its_time_is_up() -> None:
     opens = "<script>setInterval(() => { for (let i = 0; i < 50; i++) open('about:blank') })</script>"
     buttons = "".join(f"<button onclick=\"this.after('{number}')\">x</button>" for number in range(30))
@@ -133,6 +138,9 @@ def test_a_trial_ends_when_its_time_is_up() -> None:
     acted = tried(opens + buttons, KEEPS, longest=4)
     assert time.monotonic() - started < 20
     assert "act/time-up" in [each.rule for each in acted.findings]
+
+
+END = b"nobody knocks any more"
 
 
 @pytest.fixture
@@ -159,18 +167,19 @@ def knocks() -> Iterator[tuple[str, list[bytes]]]:
                     found.append(b"a connection")
 
     def receive() -> None:
-        while True:
-            try:
-                found.append(datagrams.recv(200) or b"a datagram")
-            except OSError:
-                return
+        while (told := datagrams.recv(200)) != END:
+            found.append(told or b"a datagram")
 
-    for work in (accept, receive):
-        threading.Thread(target=work, daemon=True).start()
+    threads = [threading.Thread(target=work, daemon=True) for work in (accept, receive)]
+    for each in threads:
+        each.start()
     yield f"127.0.0.1:{port}", found
-    for each in (stream, datagrams):
-        each.shutdown(socket.SHUT_RDWR) if each is stream else None
-        each.close()
+    stream.shutdown(socket.SHUT_RDWR)
+    datagrams.sendto(END, ("127.0.0.1", port))
+    for each in threads:
+        each.join(20)
+    stream.close()
+    datagrams.close()
 
 
 def show(tab: Page, html: str) -> None:
@@ -184,6 +193,7 @@ def pieces(group: str, host: str) -> dict[str, str]:
     return {name: markup.format(f"http://{host}", host) for name, markup in REACHING[group].items()}
 
 
+@pytest.mark.long
 def test_the_pieces_do_reach_out_where_nothing_holds_them(knocks: tuple[str, list[bytes]]) -> None:
     host, found = knocks
     with sync_playwright() as driver:
@@ -200,6 +210,7 @@ def test_the_pieces_do_reach_out_where_nothing_holds_them(knocks: tuple[str, lis
         browser.close()
 
 
+@pytest.mark.long
 def test_no_picture_of_a_piece_reaches_out(knocks: tuple[str, list[bytes]]) -> None:
     host, found = knocks
     everything = pieces("markup", host) | pieces("scripts", host)
@@ -226,6 +237,7 @@ def together(every: dict[str, str]) -> dict[str, str]:
     }
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("group", ["markup", "scripts"])
 def test_no_sheet_reaches_out_in_a_browser_of_the_author_s(knocks: tuple[str, list[bytes]], group: str) -> None:
     host, found = knocks
@@ -255,6 +267,7 @@ def test_no_sheet_reaches_out_in_a_browser_of_the_author_s(knocks: tuple[str, li
     assert found == []
 
 
+@pytest.mark.long
 def test_no_sheet_opens_connections_ahead(knocks: tuple[str, list[bytes]], tmp_path: Path) -> None:
     host, found = knocks
     site = pieces("sites", host)
@@ -279,6 +292,7 @@ def test_no_sheet_opens_connections_ahead(knocks: tuple[str, list[bytes]], tmp_p
     assert shown.count("<iframe") > 4, "the views are drawn"
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("into", [KEEPS, load_editor("framed-box")], ids=["page", "box"])
 @pytest.mark.parametrize("group", ["markup", "scripts"])
 def test_no_trial_of_a_piece_reaches_out(knocks: tuple[str, list[bytes]], group: str, into: Editor) -> None:
@@ -359,6 +373,7 @@ def test_what_moves_looks_the_same_each_time() -> None:
     assert len(seen) == 1
 
 
+@pytest.mark.long
 def test_a_browser_that_dies_is_started_anew_once() -> None:
     begun: list[Session] = []
 
@@ -377,6 +392,7 @@ def test_a_browser_that_dies_is_started_anew_once() -> None:
             browser.do(lambda session: work(session, 2))
 
 
+@pytest.mark.long
 def test_a_browser_that_hangs_is_ended_and_started_anew(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(session, "_LONGEST_STILL", 6)
     begun: list[Session] = []

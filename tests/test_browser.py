@@ -198,6 +198,7 @@ def surface(tab: Page) -> Page:
     return tab
 
 
+@pytest.mark.long
 def test_rich_text_is_pasted_as_into_a_real_editing_surface(surface: Page) -> None:
     samples = tomllib.loads((DATA / "rich_paste.toml").read_text("utf-8"))["samples"]
     field = editor({}, paste={"pane": "visual-rich"})
@@ -215,6 +216,7 @@ def test_rich_text_is_pasted_as_into_a_real_editing_surface(surface: Page) -> No
     assert differing == []
 
 
+@pytest.mark.long
 def test_typing_is_taken_as_by_a_real_editing_surface(surface: Page) -> None:
     cases = tomllib.loads((DATA / "typing.toml").read_text("utf-8"))
     field = editor({}, reopen={})

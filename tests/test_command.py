@@ -206,6 +206,7 @@ def test_a_run_that_is_forked_is_one_that_is_started(folder: Path, arguments: st
     assert out == again
 
 
+@pytest.mark.long
 @pytest.mark.browser
 def test_demo_does_what_it_says(folder: Path) -> None:
     done = run("demo", "--into", "demo", cwd=folder, COLUMNS="100")

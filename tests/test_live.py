@@ -124,6 +124,7 @@ def test_whatever_goes_wrong_is_told_and_the_next_change_is_shown() -> None:
     assert last == (b"the sheet", "")
 
 
+@pytest.mark.long
 def test_the_page_keeps_up_with_piece_parts_data_and_profile(folder: Path, tab: Page) -> None:
     (folder / "look.css").write_text("h2 { color: rgb(1, 2, 3) }", "utf-8")
     (folder / "tides.csv").write_text("time\n06:12\n", "utf-8")

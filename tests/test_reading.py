@@ -89,6 +89,7 @@ SEEN = (
 )
 
 
+@pytest.mark.long
 @pytest.mark.browser
 def test_what_is_said_is_what_pictures_show() -> None:
     told: list[str] = []

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import logging
 import queue
+import socket
 import threading
 import time
 from concurrent.futures import CancelledError, Future
 from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
+from urllib.parse import urlsplit
+
+import msgspec
 
 from verse_tray import __version__
 from verse_tray.model.errors import InputError
@@ -118,6 +122,12 @@ class ClusterCrew:
             self._client.close(timeout=2)
 
 
+class _SchedulerFile(msgspec.Struct):
+    """What a scheduler writes about itself, as far as it is needed."""
+
+    address: str
+
+
 _KEPT = "What was kept until now stays: the same command goes on where this one was."
 
 
@@ -135,12 +145,29 @@ def _client(cluster: str) -> Client:
         raise InputError("--cluster needs the extra cluster: pip install 'verse-tray[cluster]'") from None
     for name in ("distributed", *(name for name in logging.root.manager.loggerDict if name.startswith("distributed."))):
         logging.getLogger(name).setLevel(logging.CRITICAL)  # what matters of it is told by us
+    if "scheduler_file" in given and _has_ended(Path(cluster)):
+        raise InputError(
+            f"--cluster {cluster}: this cluster cannot be reached: the scheduler that wrote this file has ended. Start "
+            f"it again: dask scheduler --scheduler-file {cluster}"
+        )
     try:
         with dask.config.set({"distributed.comm.retry.count": 0, "distributed.comm.timeouts.connect": f"{_REACHED}s"}):
             return Client(**given, timeout=_REACHED, set_as_default=False)
     except (OSError, TimeoutError, ValueError, KeyError, TypeError) as error:
         reason = " ".join(str(error).split())[:200]
         raise InputError(f"--cluster {cluster}: this cluster cannot be reached: {reason}") from None
+
+
+def _has_ended(file: Path) -> bool:
+    """Tell whether nobody listens where the scheduler that wrote a file did: it did so once it could be reached."""
+    try:
+        found = urlsplit(msgspec.json.decode(file.read_bytes(), type=_SchedulerFile).address)
+        socket.create_connection((found.hostname or "", found.port or 0), timeout=_REACHED).close()
+    except ConnectionRefusedError:
+        return True
+    except (OSError, ValueError, msgspec.MsgspecError):  # it tells why by itself
+        pass
+    return False
 
 
 _children: dict[str, queue.SimpleQueue[Child]] = {}
