@@ -7,6 +7,7 @@ import os
 import signal
 import subprocess
 import sys
+import threading
 import time
 import weakref
 from collections.abc import Callable
@@ -32,6 +33,15 @@ from verse_tray.tasks.preview import Outputs, Preview, PreviewRequest
 from verse_tray.tasks.side_by_side import SideBySide
 
 HERE = os.getpid()
+
+
+@pytest.fixture(autouse=True)
+def _alone() -> None:
+    """Wait for threads of tests before to end: beside others, nothing is forked."""
+    until = time.monotonic() + 20
+    while threading.active_count() > 1 and time.monotonic() < until:
+        time.sleep(0.02)
+    assert threading.active_count() == 1, threading.enumerate()
 
 
 def squared(number: int) -> tuple[int, bool]:
