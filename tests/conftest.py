@@ -12,6 +12,7 @@ from hypothesis import settings
 from hypothesis.internal.conjecture import providers
 
 from support.program import PIECE
+from support.surface import PLAIN
 from verse_tray.journeys.contract import Watch
 
 if TYPE_CHECKING:
@@ -57,6 +58,6 @@ def browser() -> Iterator[Browser]:
     from verse_tray.preview.browser.find import find_browser
 
     with sync_playwright() as driver:
-        started = driver.chromium.launch(executable_path=find_browser())
+        started = driver.chromium.launch(executable_path=find_browser(), args=PLAIN)
         yield started
         started.close()

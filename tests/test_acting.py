@@ -21,6 +21,7 @@ import pytest
 from playwright.sync_api import Page, sync_playwright
 
 from support.editors import editor
+from support.surface import PLAIN
 from verse_tray.editors.load import Editor, load_editor
 from verse_tray.journeys.journey import journey
 from verse_tray.model.errors import BrowserError, InputError
@@ -197,7 +198,7 @@ def pieces(group: str, host: str) -> dict[str, str]:
 def test_the_pieces_do_reach_out_where_nothing_holds_them(knocks: tuple[str, list[bytes]]) -> None:
     host, found = knocks
     with sync_playwright() as driver:
-        browser = driver.chromium.launch(executable_path=find_browser())
+        browser = driver.chromium.launch(executable_path=find_browser(), args=PLAIN)
         tab = browser.new_page()
         for group, names in (("markup", "pictures imported style-urls refresh"), ("scripts", "requests streams peers")):
             for name in names.split():
@@ -244,7 +245,7 @@ def test_no_sheet_reaches_out_in_a_browser_of_the_author_s(knocks: tuple[str, li
     site = pieces("sites", host)
     reaching = Editor("reaching", KEEPS.profile, frame=site["frame"], theme=site["theme"])
     with sync_playwright() as driver:
-        browser = driver.chromium.launch(executable_path=find_browser())
+        browser = driver.chromium.launch(executable_path=find_browser(), args=PLAIN)
         tab = browser.new_page()
         for name, markup in together(pieces(group, host)).items():
             into = ("sidebar-box", KEEPS) if name != "nested" else (KEEPS, reaching)

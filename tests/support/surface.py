@@ -11,3 +11,6 @@ COPY = """sample => {
   const copier = document.getElementById('copier');
   copier.focus(); copier.select();
 }"""
+
+PLAIN = ["--disable-features=WebUIOmniboxPopup,WebUIOmniboxAimPopup"]
+"""Options of a browser as it comes, but for what its address bar would show, which takes longest to start."""
