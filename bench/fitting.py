@@ -151,7 +151,7 @@ def _seen(changed: list[tuple[str, Fitted]]) -> list[str]:
 
 
 def _sight(session: Session, editor: Editor, tree: Tree, runs: Runs, width: int) -> Sight:
-    shown = OpenPage(session, page(editor, editor.theme, tree, LocalPictures()).html)
+    shown = OpenPage(session, page(editor, editor.theme, tree, LocalPictures()))
     facts = shown.look(width)
     return Sight(facts, *shown.pixels(facts), runs)
 

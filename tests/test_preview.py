@@ -25,7 +25,7 @@ from verse_tray.journeys.highlights import published_highlights, written_highlig
 from verse_tray.journeys.journey import journey
 from verse_tray.preview.comparing.align import aligned
 from verse_tray.preview.pages.local_pictures import LocalPictures
-from verse_tray.preview.pages.page import journey_page
+from verse_tray.preview.pages.page import Page, journey_page
 from verse_tray.preview.sheet import Shown, sheet
 from verse_tray.preview.trials.changes import described
 from verse_tray.preview.trials.trial_page import ActingPage
@@ -151,6 +151,31 @@ def test_a_sheet_shows_what_was_asked_for_and_nothing_for_a_refused_piece() -> N
     figures = re.findall(r'data-width="(\d+)" data-side="(\w+)" data-theme="(\w+)"', made)
     assert figures == [("500", side, theme) for theme in ("day", "night") for side in ("written", "published")]
     assert any("b{}" in frame for frame in data_of(made)["frames"])
+    shown = Shown(("published",), themes={"test": {"day": "@media (hover) { p {} }"}})
+    made = sheet([journey("<p>low water</p>", KEEPS)], LocalPictures(stored=True), shown).decode()
+    data, numbers = data_of(made), map(int, re.findall(r'data-page="(\d+)', made))
+    frames = [data["frames"][data["pages"][number][0]] for number in numbers]
+    assert ["@media (hover)" in frame for frame in frames] == [True, False]
+
+
+@pytest.mark.parametrize(
+    ("asked", "read"),
+    [
+        ("(hover: hover)", "(width < 0px)"),
+        ("(HOVER:none) and ( any-pointer : coarse )", "(width >= 0px) and (width >= 0px)"),
+        ("(hover), not (any-pointer: fine), (pointer)", "(width < 0px), not (width < 0px), (width >= 0px)"),
+        (
+            "(hover: odd) or (hover-width: 1) or (max-width: 9px)",
+            "(hover: odd) or (hover-width: 1) or (max-width: 9px)",
+        ),
+    ],
+)
+def test_a_phone_s_window_is_touched_in_its_style_sheets_alone(asked: str, read: str) -> None:
+    markup = "<p>@media {0}</p><style media='{0}'>@media {0} {{ p {{ color: red }} }}</STYLE ><p title='{0}'>{0}"
+    before = Page(markup.format(asked), markup.format(asked))
+    after = markup.format(asked).replace(asked, read, 3).replace(read, asked, 1)
+    assert before.in_window(375) == Page(after, after)
+    assert before.in_window(601) is before
 
 
 def test_every_stand_in_has_two_themes_and_names_are_looked_up() -> None:

@@ -251,7 +251,8 @@ class Preview:
             only = self.journeys[0]
             (css,) = self.shown.themes[only.editor.name].values()
             journey = next((each.journey for (_, side), each in self.besides.items() if side == self.sides[0]), only)
-            return _View(journey_page(journey, self.sides[0], css, self.pictures(stored=False)).html, self.widths[0])
+            page = journey_page(journey, self.sides[0], css, self.pictures(stored=False))
+            return _View(page.in_window(self.widths[0]).html, self.widths[0])
         return b"" if outputs.render else self._sheet({}, acted)
 
     def _look(self, browser: SteadySession, pool: Executor, progress: Progress) -> dict[str, Rendered]:

@@ -34,10 +34,7 @@ def compared_sheet(
     names = (storable(names[0]), storable(names[1]))
     store = Store(pictures[0])
     journeys = (made.first, made.second)
-    pages = [
-        store.page(journey_page(journey, made.side, theme, local))
-        for journey, local in zip(journeys, pictures, strict=True)
-    ]
+    pages = [journey_page(journey, made.side, theme, local) for journey, local in zip(journeys, pictures, strict=True)]
     rows = []
     for width, found in made.found.items():
         groups = grouped(found)
@@ -49,7 +46,8 @@ def compared_sheet(
                 told=[(group[0], len(group) - 1, place_of(made.first, group[0].first)) for group in groups[:_MOST]],
                 more=len(groups) - _MOST,
                 columns=[
-                    (name, pages[at], store.marks(_marks(made, found, at, names))) for at, name in enumerate(names)
+                    (name, store.page(pages[at].in_window(width)), store.marks(_marks(made, found, at, names)))
+                    for at, name in enumerate(names)
                 ],
             )
         )

@@ -21,7 +21,7 @@ from verse_tray.preview.measuring.rules import RULES
 from verse_tray.preview.measuring.show import OpenPage
 from verse_tray.preview.measuring.vanished import hidden_at, vanished
 from verse_tray.preview.pages.local_pictures import LocalPictures
-from verse_tray.preview.pages.page import journey_page
+from verse_tray.preview.pages.page import Page, journey_page
 from verse_tray.preview.pages.window import Window
 
 
@@ -91,8 +91,8 @@ def observe(
     alike: dict[Window, Callable[[], Likeness]] = {}
     measured: dict[Window, PageFacts] = {}
     for theme, css in themes.items():
-        page = journey_page(journey, "published", css, pictures).html
-        written = journey_page(journey, "written", css, pictures).html if pool else page
+        page = journey_page(journey, "published", css, pictures)
+        written = journey_page(journey, "written", css, pictures) if pool else page
         shown, after = OpenPage(session, page), {}
         for window in (Window(width, theme) for width in widths):
             measured[window] = facts = shown.look(window.width)
@@ -117,7 +117,7 @@ def observe(
 
 
 def _before(
-    session: Session, written: str, after: dict[Window, Sight], journey: Journey
+    session: Session, written: Page, after: dict[Window, Sight], journey: Journey
 ) -> Iterator[tuple[Window, Sight]]:
     """Yield how the written page looks in each window; the last comes first, as the tab has its size already."""
     shown, runs = OpenPage(session, written), text_runs(journey.piece.parsed.tree)

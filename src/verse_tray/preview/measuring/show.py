@@ -13,7 +13,7 @@ from verse_tray.preview.browser.session import SIZE
 from verse_tray.preview.browser.viewport import Box
 from verse_tray.preview.measuring.facts import PageFacts, page_facts
 from verse_tray.preview.pages.local_pictures import LocalPictures
-from verse_tray.preview.pages.page import Side, journey_page
+from verse_tray.preview.pages.page import Page, Side, journey_page
 
 _CHOOSES_ONCE = re.compile(r"srcset|<source|loading\s*=", re.IGNORECASE)
 """What may stay as it was in the first window: pictures that were chosen for it, or left for later."""
@@ -24,13 +24,13 @@ _AROUND = 3
 class OpenPage:
     """A page in the browser, in windows of one width after the other."""
 
-    def __init__(self, session: Session, html: str) -> None:
+    def __init__(self, session: Session, page: Page) -> None:
         """Take a page; it is opened when it is first looked at."""
         self._session = session
-        self._html = html
-        self._open = False
+        self._page = page
+        self._open = ""
         self._size = 1.0, 1.0
-        self._resizes = not _CHOOSES_ONCE.search(html)
+        self._resizes = not any(map(_CHOOSES_ONCE.search, (page.frame, page.piece)))
 
     def look(self, width: int) -> PageFacts:
         """Show it in a window, leave it open there, and return what was measured of it.
@@ -38,11 +38,12 @@ class OpenPage:
         Raises:
             BrowserError: the browser failed.
         """
-        if self._open and self._resizes:
+        html = self._page.in_window(width).html
+        if self._open == html and self._resizes:
             self._session.resize(width)
         else:
-            self._session.open(self._html, width)
-        self._open = True
+            self._session.open(html, width)
+        self._open = html
         measured, self._size = self._session.at_rest(f"() => [({_measure()})(), ({SIZE})()]")
         return page_facts(measured)
 
@@ -63,7 +64,7 @@ class OpenPage:
 
 def look(session: Session, journey: Journey, side: Side, theme: str, width: int, pictures: LocalPictures) -> PageFacts:
     """Show one side of a journey in the browser, leave it open there, and return what was measured of it."""
-    return OpenPage(session, journey_page(journey, side, theme, pictures).html).look(width)
+    return OpenPage(session, journey_page(journey, side, theme, pictures)).look(width)
 
 
 @cache

@@ -15,6 +15,7 @@ from verse_tray.markup.tree import Tree
 from verse_tray.model.patterns import lazy
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import make_offline, offline_frame
+from verse_tray.preview.pages.pointing import PHONE, touched
 from verse_tray.preview.templates import render
 
 Side = Literal["written", "editor", "published", "fitted", "placed"]
@@ -53,6 +54,10 @@ class Page(NamedTuple):
     def html(self) -> str:
         """The page as a document."""
         return self.frame.replace(PIECE_MARK, escape(self.piece) if self.boxed else self.piece)
+
+    def in_window(self, width: int) -> Page:
+        """Return the page as it is in a window of a width in CSS pixels, whatever the browser that shows it has."""
+        return self if width > PHONE else Page(touched(self.frame), touched(self.piece), self.boxed)
 
 
 def page(editor: Editor, theme: str, piece: Tree, pictures: LocalPictures) -> Page:

@@ -129,6 +129,8 @@ class _Figure(NamedTuple):
     """One view of a side."""
 
     width: int
+    page: int
+    """Number of its page in the store."""
     heat: int | None
     """Number of what is stored of how alike its elements look; None where that is not known."""
     caption: str
@@ -142,8 +144,6 @@ class _Side(NamedTuple):
     called: str
     theme: str
     refused: bool
-    page: int = 0
-    """Number of its page in the store."""
     marks: int = 0
     """Number of its marks in the store."""
     figures: tuple[_Figure, ...] = ()
@@ -158,7 +158,7 @@ def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Stor
     if journey.refused and side != "written":
         return _Side(side, title, called, theme, True)
     marks = {"written": written_highlights, "published": published_highlights}.get(side, lambda _: ())(journey)
-    page, told = store.page(journey_page(journey, side, css, made.pictures)), store.marks(marks)
+    page, told = journey_page(journey, side, css, made.pictures), store.marks(marks)
     figures = []
     for width in made.shown.widths:
         alike = (
@@ -170,8 +170,8 @@ def _side(made: _Row, side: Side, theme: str, css: str, named: bool, store: Stor
         caption = f"{width} px" + (f", {int(alike.score * 100)} of 100 alike" if alike and side == "published" else "")
         if besides is not None:
             caption = f"{width} px, {of_hundred(besides.share)} of 100"
-        figures.append(_Figure(width, heat, caption))
-    return _Side(side, title, called, theme, False, page, told, tuple(figures))
+        figures.append(_Figure(width, store.page(page.in_window(width)), heat, caption))
+    return _Side(side, title, called, theme, False, told, tuple(figures))
 
 
 def _details(made: _Row) -> Raw:
