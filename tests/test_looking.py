@@ -72,6 +72,13 @@ def test_a_page_is_there_as_a_whole_when_it_is_looked_at(session: Session) -> No
         assert sum(each.name == "p" and each.shown for each in facts.elements) == count
 
 
+def test_the_browser_loads_pages_and_nothing_of_its_own(session: Session) -> None:
+    asked = session.tab.context.browser
+    assert asked
+    found = asked.new_browser_cdp_session().send("Target.getTargets", {"filter": [{}]})["targetInfos"]
+    assert {each["type"] for each in found} == {"page", "tab"}
+
+
 NAMES = (
     "open write close querySelector querySelectorAll fonts images body documentElement defaultView createElement "
     "createTreeWalker createRange getAnimations children childNodes parentElement localName clientWidth clientHeight "

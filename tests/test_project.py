@@ -39,7 +39,7 @@ from verse_tray.model import decoding
 from verse_tray.model.decoding import Source
 from verse_tray.model.findings import Verdict
 from verse_tray.piece.piece import Piece
-from verse_tray.preview.browser import session
+from verse_tray.preview.browser import flags, session
 from verse_tray.preview.live import application
 from verse_tray.preview.pages import offline
 from verse_tray.preview.trials import messages, trial
@@ -258,7 +258,7 @@ BOUNDS = {
     "a string of a script that a value is filled into": (in_script._LONGEST,),
     "documents inside one another that a value is filled into": (places._DEEPEST,),
     "a trial": (trial.LONGEST_TRIAL, int(session._LONGEST), int(session._LONGEST_STILL), int(session._LONGEST_LOOK)),
-    "objects of a page's scripts": (session.MOST_MEMORY,),
+    "objects of a page's scripts": (flags.MOST_MEMORY,),
     "what a page says in a trial": (messages._MOST_SAID,),
     "controls that are clicked in a trial": (trial._MOST,),
     "pages kept up to date by `live`": (application.MOST_STREAMS,),

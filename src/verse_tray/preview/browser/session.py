@@ -21,6 +21,7 @@ from msgspec import Struct
 from verse_tray.model.errors import BrowserError
 from verse_tray.preview.browser.copies import copy_in
 from verse_tray.preview.browser.find import find_browser, load_driver
+from verse_tray.preview.browser.flags import FLAGS
 from verse_tray.preview.browser.process import kill, process_of
 from verse_tray.preview.browser.rest import AT_REST, OWN, THERE
 from verse_tray.preview.browser.scratch import driver_variables, scratch, variables
@@ -37,37 +38,6 @@ T = TypeVar("T")
 ADDRESS = "http://tray.invalid/"
 """Address under which pages are shown: no browser ever finds it, so nothing but what is handed over is there."""
 
-MOST_MEMORY = 1_024
-"""Megabytes of the objects of a page's scripts; a page that needs more breaks down."""
-_UNUSED = (
-    "IsolateSandboxedIframes",  # a process of its own would escape the route, and lay out later
-    "WebUIOmniboxPopup",  # what an address bar would show takes longer to load than a piece
-    "WebUIOmniboxAimPopup",
-    # and what the driver turns off, as the last list counts
-    *("AimEnabled", "AvoidCorsURLLoaderRestartOnRedirect", "AvoidUnnecessaryBeforeUnloadCheckSync"),
-    *("DestroyProfileOnBrowserClose", "HttpsFirstBalancedModeAutoEnable", "HttpsUpgrades", "LensOverlay"),
-    *("MediaRouter", "NetworkTimeServiceQuerying", "OptimizationHints", "PaintHolding", "PreconnectToSearch"),
-    "ThirdPartyStoragePartitioning",
-)
-_SETTINGS = (
-    "imageAnimationPolicy=2",  # moving pictures show their first frame
-    # a mouse, as the driver has it, as the last list counts: without a screen there is none
-    *("primaryHoverType=2", "availableHoverTypes=2", "primaryPointerType=4", "availablePointerTypes=4"),
-)
-FLAGS = (
-    "--host-resolver-rules=MAP * ~NOTFOUND",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--disable-quic",
-    "--force-webrtc-ip-handling-policy=disable_non_proxied_udp",
-    "--webrtc-ip-handling-policy=disable_non_proxied_udp",
-    f"--disable-features={','.join(_UNUSED)}",
-    f"--blink-settings={','.join(_SETTINGS)}",
-    "--force-color-profile=srgb",
-    "--hide-scrollbars",
-    f"--js-flags=--max-old-space-size={MOST_MEMORY}",
-)
 HEIGHT = 800
 """Height of the window in CSS pixels."""
 _PATIENCE = 15_000  # milliseconds

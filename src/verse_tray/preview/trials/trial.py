@@ -13,8 +13,9 @@ from verse_tray.journeys.journey import Journey
 from verse_tray.model.errors import InputError
 from verse_tray.model.findings import Finding, Severity
 from verse_tray.model.patterns import lazy
+from verse_tray.preview.browser.flags import MOST_MEMORY
 from verse_tray.preview.browser.rest import HOLD
-from verse_tray.preview.browser.session import ADDRESS, MOST_MEMORY, Session
+from verse_tray.preview.browser.session import ADDRESS, Session
 from verse_tray.preview.browser.stuck import CrashedError, OverdueError, StuckError
 from verse_tray.preview.browser.viewport import Box
 from verse_tray.preview.pages.described import place_of, text_of
