@@ -34,5 +34,6 @@ pip -e ".[dev]"
 .venv/bin/ruff format --check --quiet .
 .venv/bin/mypy
 [ -z "$browser" ] || wait "$browser"
+export CI="${CI:-yes}" # random examples are the same each time
 unset PYTHONDONTWRITEBYTECODE # most tests start the program: compiled once, it starts sooner
 exec .venv/bin/python -m pytest -n 4 --dist worksteal "$@"
