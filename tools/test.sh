@@ -8,11 +8,11 @@ as_root() {
     if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi
 }
 update() {
-    [ -n "${updated:-}" ] || as_root apt-get update -qq
+    [ -n "${updated:-}" ] || as_root apt-get -o DPkg::Lock::Timeout=120 update -qq
     updated=yes
 }
 install() {
-    as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@" >/dev/null
+    as_root env DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=120 install -y -qq --no-install-recommends "$@" >/dev/null
 }
 
 if ! python3 -c "import ensurepip" 2>/dev/null; then
