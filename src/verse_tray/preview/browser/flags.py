@@ -24,6 +24,7 @@ FLAGS = (
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    "--allow-browser-signin=false",
     "--disable-quic",
     "--force-webrtc-ip-handling-policy=disable_non_proxied_udp",
     "--webrtc-ip-handling-policy=disable_non_proxied_udp",

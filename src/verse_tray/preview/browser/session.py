@@ -259,7 +259,7 @@ class Session:
 
         def load() -> str:
             """Return how far it has loaded."""
-            self.viewport.resize(width, height)
+            self.viewport.resize(width, height, drawn=policy != STILL)  # where nothing runs, nothing waits for frames
             if policy == STILL and self._still:  # under the policy that is there: much sooner than another page
                 if not _HOLDS_PAGES.search(html):
                     return str(self.tab.evaluate(_WRITE, html))

@@ -12,6 +12,7 @@ if TYPE_CHECKING:
 
 TALLEST = 16_000
 """Pixels of a picture; the browser's own limit lies a little above."""
+_LEAST = 8  # pixels of a side that are drawn anyway
 
 
 class Box(Struct, frozen=True):
@@ -37,18 +38,36 @@ class Viewport:
         assert viewport is not None
         self.size = viewport["width"], viewport["height"]
         """Width and height in CSS pixels."""
+        self._drawn = True
 
-    def resize(self, width: int, height: int) -> None:
-        """Give it another size."""
-        if (width, height) == self.size:
+    def resize(self, width: int, height: int, *, drawn: bool | None = None) -> None:
+        """Give it another size.
+
+        Args:
+            width: Width in CSS pixels.
+            height: Height in CSS pixels.
+            drawn: Whether the browser draws all of it whenever something changes; nobody sees what it draws between
+                the pictures, and it takes its time. None for leaving that as it is. What a page is laid out in, and
+                what pictures show, is the same.
+        """
+        drawn = self._drawn if drawn is None else drawn
+        if (width, height, drawn) == (*self.size, self._drawn):
             return
         size = {"width": width, "height": height, "screenWidth": width, "screenHeight": height}
         orientation = {"angle": 0, "type": "landscapePrimary"}
         self.protocol.send(
             "Emulation.setDeviceMetricsOverride",
-            {**size, "deviceScaleFactor": 1, "mobile": False, "screenOrientation": orientation},
+            {
+                **size,
+                "deviceScaleFactor": 1,
+                "mobile": False,
+                "screenOrientation": orientation,
+                "dontSetVisibleSize": not drawn,
+            },
         )
-        self.size = width, height
+        if self._drawn and not drawn:
+            self.protocol.send("Emulation.setVisibleSize", {"width": _LEAST, "height": _LEAST})
+        self.size, self._drawn = (width, height), drawn
 
     def capture(self, box: Box, *, scale: float = 1, quick: bool = False) -> bytes:
         """Return a PNG of a part of the page.
