@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import base64
 import re
+import time
 import tomllib
 from collections.abc import Iterator
 from io import BytesIO
@@ -192,6 +194,22 @@ def test_one_view_is_the_same_picture_twice_as_wide_as_its_window(session: Sessi
     assert Image.open(BytesIO(view_picture(session, page, 375, "window"))).size == (375, 800)
     assert Image.open(BytesIO(view_picture(session, page, 375, "piece"))).size[0] == 340
     assert view_pdf(session, page, 375) == view_pdf(session, page, 375)
+
+
+def test_what_moves_by_itself_is_the_same_picture_at_any_moment(session: Session, tmp_path: Path) -> None:
+    case = tomllib.loads((DATA / "moving.toml").read_text("utf-8"))
+    (tmp_path / "crab.svg").write_text(case["drawing"], "utf-8")
+    coded = base64.b64encode(case["drawing"].encode()).decode()
+    pieces = [each.replace("DRAWING", case["drawing"]).replace("BASE64", coded) for each in case["pieces"]]
+    page = journey_page(journey("".join(pieces), COLUMN), "written", DAY, LocalPictures(tmp_path)).html
+    pictures = []
+    for late in (0, 0.13, 0.31, 0.47):
+        session.open(f"{page}<!-- {late} -->", 800)
+        time.sleep(late)
+        pictures.append(Image.open(BytesIO(session.picture())).convert("RGB"))
+    assert [ImageChops.difference(pictures[0], each).getbbox() for each in pictures[1:]] == [None] * 3
+    red = sum(count for count, colour in pictures[0].getcolors(1 << 24) or () if colour == (255, 0, 0))
+    assert red >= 20 * 20 * sum("red" in each or "crab.svg" in each or coded in each for each in pieces)
 
 
 def test_a_sheet_is_the_same_picture_twice_and_shows_what_is_lost(session: Session) -> None:

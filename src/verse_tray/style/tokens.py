@@ -94,6 +94,14 @@ class StyleAddress(NamedTuple):
     whole: Span
     """Place of the ``url()`` around it."""
 
+    @property
+    def read(self) -> str:
+        """The address as it is read: what is typed with a backslash stands for itself."""
+        if "\\" not in self.address:
+            return self.address
+        tokens = (tinycss2.parse_one_component_value(f"{quote}{self.address}{quote}") for quote in "\"'")
+        return next((str(token.value) for token in tokens if token.type == "string"), self.address)
+
 
 def style_addresses(text: str) -> Iterator[StyleAddress]:
     """Yield the addresses in ``url()`` of a style text."""

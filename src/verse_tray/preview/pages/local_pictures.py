@@ -9,6 +9,7 @@ from urllib.parse import unquote, urlsplit
 
 from verse_tray.markup.addresses import clean
 from verse_tray.model.inputs import read_file
+from verse_tray.preview.pages.moving_pictures import held, held_address
 
 _LARGEST = 2_000_000  # bytes; a sheet has to stay small enough to open and to send
 
@@ -32,10 +33,13 @@ class LocalPictures:
         """The pictures as ``data:`` addresses, in the order of their tokens."""
 
     def address(self, written: str) -> str | None:
-        """Return what stands in a page for an address: a ``data:`` address or a token; None when there is no file."""
+        """Return what stands in a page for an address, in which nothing moves: a ``data:`` address or a token.
+
+        None where the address itself may stand: there is no file, or it holds a picture that does not move.
+        """
         if written not in self._found:
             path = self._find(written)
-            data = None if path is None else _data(path)
+            data = held_address(written) if path is None else _data(path)
             if data is not None and self._stored:
                 self.store.append(data)
                 data = f"tray-picture:{len(self.store) - 1}:"
@@ -80,6 +84,6 @@ def _inside(folder: Path, relative: str) -> Path | None:
 def _data(path: Path) -> str | None:
     try:
         kind = mimetypes.guess_type(path.name)[0]
-        return f"data:{kind};base64,{base64.b64encode(read_file(path)).decode('ascii')}"
+        return f"data:{kind};base64,{base64.b64encode(held(read_file(path))).decode('ascii')}"
     except OSError:
         return None

@@ -9,7 +9,7 @@ from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
 
 from verse_tray.markup.addresses import clean, host_of
-from verse_tray.markup.names import HTML
+from verse_tray.markup.names import HTML, SVG
 from verse_tray.markup.parse import parse_document
 from verse_tray.markup.serialise import serialise
 from verse_tray.markup.splice import Splice, Spliced
@@ -46,8 +46,21 @@ def make_offline(tree: Tree, pictures: LocalPictures, *, acting: bool = False, d
                 attributes.pop(attribute, None)
         if "srcdoc" in attributes and element.name == "iframe":
             attributes["srcdoc"] = _nested(attributes["srcdoc"], pictures, acting=acting, depth=depth)
+        for name in _pictured(element):
+            attributes[name] = pictures.address(attributes[name]) or attributes[name]
         attributes.pop("autofocus", None)
         attributes.pop("attributionsrc", None)  # asks by itself, whatever the policy says
+
+
+def _pictured(element: Element) -> tuple[str, ...]:
+    """Return the attributes with addresses of pictures, besides those of elements that have a handle of their own."""
+    if element.namespace == SVG:
+        names: tuple[str, ...] = ("href", "xlink:href") if element.name in ("image", "feImage") else ()
+    elif element.name == "input":
+        names = ("src",)
+    else:
+        names = ("background",)
+    return tuple(name for name in names if name in element.attributes)
 
 
 def _nested(document: str, pictures: LocalPictures, *, acting: bool, depth: int) -> str:
@@ -108,6 +121,12 @@ def _video(element: Element, _: LocalPictures) -> None:
     element.attributes["poster"] = _box("video", *_size(element, (640, 360)))
 
 
+def _still_frame(element: Element, pictures: LocalPictures) -> None:
+    _frame(element, pictures)
+    if "sandbox" in element.attributes:  # nothing runs in it anyway, and what moves in it can be held
+        element.attributes["sandbox"] = "allow-same-origin"
+
+
 def _still_video(element: Element, pictures: LocalPictures) -> None:
     _video(element, pictures)
     _still_media(element, pictures)
@@ -141,6 +160,7 @@ _STILL: dict[str, _Handle] = {
     "script": _script,
     "progress": _progress,
     "marquee": _marquee,
+    "iframe": _still_frame,
     "video": _still_video,
     "audio": _still_media,
 }
@@ -166,9 +186,9 @@ _FRAME_LOOK = (
 
 def _own_urls(css: str, pictures: LocalPictures) -> str:
     splices = [
-        Splice(whole, f'url("{found}")')
-        for address, _, whole in style_addresses(css)
-        if (found := pictures.address(address)) is not None
+        Splice(each.whole, f'url("{found}")')
+        for each in style_addresses(css)
+        if (found := pictures.address(each.read)) is not None
     ]
     return Spliced(css, splices).text if splices else css
 
