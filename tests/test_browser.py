@@ -481,3 +481,18 @@ def test_values_are_of_a_syntax_where_a_browser_says_so(tab: Page) -> None:
     tab.set_content("<p></p>")
     found = tab.evaluate(REGISTERED, rows)
     assert found == [row[2] for row in rows]
+
+
+def test_what_style_sheets_ask_is_read_as_the_browser_reads_it(tab: Page) -> None:
+    asked = tomllib.loads((Path(__file__).parent / "data" / "asked.toml").read_text("utf-8"))
+    script = """rows => rows.map(row => {
+      const [asked, not] = [row, `not (${row})`].map((each) => matchMedia(each));
+      return asked.media === "not all" || !(asked.matches || (row.startsWith("(") && not.matches));
+    })"""
+    assert all(tab.evaluate(script, asked["never"]))
+    tab.set_viewport_size({"width": 800, "height": 600})
+    elsewhere = ["print", "not screen and (hover)", "not ((hover) and (pointer))"]
+    assert not any(tab.evaluate(script, [row for row in asked["fine"] if row not in elsewhere]))
+    taken = "rows => rows.map(row => CSS.supports(row))"
+    assert not any(tab.evaluate(taken, [bare for bare, _ in asked["bare"]]))
+    assert all(tab.evaluate(taken, [*(mended for _, mended in asked["bare"]), *asked["whole"]]))

@@ -25,6 +25,7 @@ from verse_tray.piece.subject import Site
 
 DATA = Path(__file__).parent / "data"
 TABLES: dict[str, list[Any]] = tomllib.loads((DATA / "mistakes.toml").read_text("utf-8"))
+ASKED: dict[str, list[Any]] = tomllib.loads((DATA / "asked.toml").read_text("utf-8"))
 SITE = Site("shore-site", "<body><main><!-- piece --></main>", "main p a { color: #123 } .site-head { color: #456 }")
 ALSO = {"pictures/weight": {"pictures/local"}}
 
@@ -69,6 +70,27 @@ def test_what_a_rule_mends_is_its_good_example_or_as_good(name: str) -> None:
 def test_the_corners_of_the_rules(row: list[str]) -> None:
     shown = [f"{each.finding.line}:{each.finding.column} {each.finding.rule}" for each in find(Piece(Source(row[0])))]
     assert shown == row[1:]
+
+
+def test_a_bare_number_is_told_with_the_unit_that_it_lacks() -> None:
+    def told(declared: str) -> list[str]:
+        return [each.finding.message for each in find(Piece(Source(f'<p style="{declared}">x</p>')))]
+
+    for bare, mended in ASKED["bare"]:
+        (message,) = told(bare)
+        number = message.split(" has no unit")[0].split()[-1]
+        assert (message.endswith(f"Write {number}px."), message.endswith(f"Write {number}deg.")) in {(1, 0), (0, 1)}
+        unit = message.removesuffix(".").removeprefix(message[: message.rindex(number)])
+        assert mended.count(unit) == 1
+        assert told(mended) == []
+    assert [message for whole in ASKED["whole"] for message in told(whole)] == []
+
+
+def test_conditions_that_never_hold_are_told_and_no_others() -> None:
+    rows = [*ASKED["never"], *ASKED["fine"], *ASKED["unknown"]]
+    pieces = {asked: f"<style>@media {asked} {{ .k {{ margin: 0 }} }}</style><p class=k>x</p>" for asked in rows}
+    told = {asked for asked, piece in pieces.items() if "styles/condition" in found(piece)}
+    assert told == set(ASKED["never"])
 
 
 @pytest.mark.parametrize("row", TABLES["mends"], ids=lambda row: row[0][:40])

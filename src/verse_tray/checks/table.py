@@ -12,14 +12,14 @@ from verse_tray.model.phrasing import spelling
 
 RULES = tuple(
     """
-    reading/too-deep reading/too-many-attributes reading/formatting-pile reading/tag-unfinished
-    markup/whole-document markup/quote-missing markup/quote-wrong markup/attribute-twice
-    links/in-link markup/text-swallowed markup/end-tag-missing
-    code/not-compiled code/bare-css code/bare-script links/space
-    markup/unknown-element markup/unknown-attribute markup/id-twice markup/ampersand markup/mark-left
+    reading/too-deep reading/too-many-attributes reading/formatting-pile reading/tag-unfinished markup/whole-document
+    markup/quote-missing markup/quote-wrong markup/attribute-twice links/in-link markup/text-swallowed
+    markup/end-tag-missing code/not-compiled code/bare-css code/bare-script links/space markup/unknown-element
+    markup/unknown-attribute markup/unknown-keyword markup/id-twice markup/ampersand markup/mark-left
     markup/empty-spacing code/script-syntax code/script-order code/declared-twice code/misspelt-name
-    styles/bracket-missing styles/semicolon-missing styles/unreadable styles/selector styles/unknown-property
-    styles/unit-missing styles/unknown-value styles/dot-missing styles/class-spelling styles/animation-undefined
+    styles/bracket-missing styles/semicolon-missing styles/unreadable styles/selector styles/condition
+    styles/unknown-property styles/unit-missing styles/unknown-value styles/dot-missing styles/class-spelling
+    styles/animation-undefined
     styles/site-stronger styles/site-class styles/same-colour styles/fixed-width styles/columns
     links/scheme-missing links/insecure links/new-window links/nowhere links/empty links/local-file
     markup/reference-missing markup/frame-title

@@ -114,6 +114,8 @@ def _compare(width: int, sign: str, number: str, unit: str | None) -> bool:
         limit = float(number) * (1 if unit in (None, "px") else 16)
     except ValueError:
         return False
+    if unit is None and limit:  # a length other than 0 has a unit, or nothing is read
+        return False
     return {"<": width < limit, "<=": width <= limit, ">": width > limit, ">=": width >= limit}.get(
         sign, width == limit
     )

@@ -8,6 +8,7 @@ from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.splice import Splice
 from verse_tray.markup.tree import Element
 from verse_tray.model.findings import Severity
+from verse_tray.model.phrasing import nearest
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
 
@@ -25,7 +26,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each link to another site in a new window whose rel names neither noopener nor noreferrer."""
     for element in subject.each("a", "area", "form"):
         target = element.attributes.get("target", "").strip().lower()
-        if target in _MEANT_BLANK:
+        if target in _MEANT_BLANK or (target[:1] == "_" and nearest(target, _WINDOWS, 0.7) == "_blank" != target):
             yield Mistake(
                 subject.attribute_span(element, "target"),
                 f"target=“{element.attributes['target']}” is the name of a window: all such links open in one and the "
@@ -46,6 +47,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
             )
 
 
+_WINDOWS = ("_blank", "_self", "_parent", "_top", "_unfencedtop")
 _MEANT_BLANK = frozenset(("blank", "new", "_new", "_blanc", "__blank", "-blank", "_ blank", "blank_"))
 
 
