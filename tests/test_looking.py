@@ -27,6 +27,8 @@ from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import journey_page
 from verse_tray.preview.pages.window import Window
 from verse_tray.preview.sheet import Shown, sheet
+from verse_tray.style.conditions import holds
+from verse_tray.style.media_queries import PHONE, media_holds
 
 pytestmark = pytest.mark.browser
 
@@ -261,3 +263,34 @@ def test_what_differs_between_two_pieces(session: Session, case: dict[str, Any])
     alone = [[names[0][key] for key in made.aligned.first_only], [names[1][key] for key in made.aligned.second_only]]
     assert alone == case.get("only", [[], []])
     assert made.same == (not told and alone == [[], []])
+
+
+@pytest.mark.parametrize("width", WIDTHS)
+def test_media_queries_hold_where_the_browser_says_so(session: Session, width: int) -> None:
+    asked = tomllib.loads((DATA / "asked.toml").read_text("utf-8"))
+    rows = [*asked["never"], *asked["fine"], *asked["also"]]
+    if width <= PHONE:  # nobody touches this window
+        rows = [row for row in rows if "hover" not in row and "pointer" not in row]
+    session.open("<p>x", width, policy="")
+    theirs = dict(zip(rows, session.evaluate("rows => rows.map(row => matchMedia(row).matches)", rows), strict=True))
+    ours = {row: media_holds(row, width) for row in rows}
+    assert {row: holds for row, holds in ours.items() if holds is not None} == {
+        row: theirs[row] for row, holds in ours.items() if holds is not None
+    }
+    unsure = [row for row, holds in ours.items() if holds is None]
+    assert all(re.search("height|ratio|resolution|orientation:|device|calc", row) for row in unsure)
+
+
+def test_what_browsers_support_is_what_the_browser_says(session: Session) -> None:
+    rows = tomllib.loads((DATA / "asked.toml").read_text("utf-8"))["supports"]
+    session.open("<p>x", 800, policy="")
+    theirs = session.evaluate(
+        """rows => rows.map(row => {
+          const sheet = new CSSStyleSheet();
+          sheet.replaceSync(`@supports ${row} { p { --held: 1 } }`);
+          document.adoptedStyleSheets = [sheet];
+          return getComputedStyle(document.querySelector("p")).getPropertyValue("--held") === "1";
+        })""",
+        rows,
+    )
+    assert {row: holds((("supports", row),), 800) for row in rows} == dict(zip(rows, theirs, strict=True))

@@ -15,8 +15,9 @@ from verse_tray.markup.tree import Tree
 from verse_tray.model.patterns import lazy
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.offline import make_offline, offline_frame
-from verse_tray.preview.pages.pointing import PHONE, touched
+from verse_tray.preview.pages.pointing import touched
 from verse_tray.preview.templates import render
+from verse_tray.style.media_queries import PHONE
 
 Side = Literal["written", "editor", "published", "fitted", "placed"]
 SIDES: tuple[Side, ...] = ("written", "editor", "published")

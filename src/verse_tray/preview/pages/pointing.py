@@ -6,8 +6,6 @@ import re
 
 from verse_tray.model.patterns import lazy
 
-PHONE = 600
-"""Width of a window, in CSS pixels, up to which it is a phone's."""
 _SHEET = lazy(r"<style\b.*?(?:</style|\Z)", re.IGNORECASE | re.DOTALL)
 _ASKED = lazy(r"\(\s*(any-)?(hover|pointer)\s*(?::\s*([a-z]+)\s*)?\)", re.IGNORECASE)
 _IS, _IS_NOT = "(width >= 0px)", "(width < 0px)"
