@@ -19,6 +19,9 @@ CSS_WIDE = frozenset(("inherit", "initial", "unset", "revert", "revert-layer"))
 
 _NUMBER = lazy(r"([+-]?)(\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?([a-z%]*)", re.IGNORECASE | re.ASCII)
 _ADDRESS = lazy(r"""(?:url|src)\(\s*(?:"[^"]*"|'[^']*'|(?:[^\s"'()\\]|\\.)*)\s*\)?""", re.IGNORECASE | re.DOTALL)
+_QUOTED = lazy(r"\"[^\"]*\"|'[^']*'")
+_SIDE = lazy(r"(?<![\w-])(?:repeating-)?linear-gradient\(\s*(top|bottom|left|right)\b", re.IGNORECASE)
+_OLD = lazy(r"[a-z-]+\([^\"'()]*=[^\"'()]*\)", re.IGNORECASE)
 _POWER = lazy(r"(\d)e[+-]?(?=\d)", re.IGNORECASE)  # of ten
 _GLUED = lazy(r"[\w%)]\s*[+-](?=[\d.(])")
 _LENGTHS = frozenset(
@@ -55,6 +58,11 @@ _ALSO = {
     "caret-color": frozenset(("auto",)),
 }
 """Words of shorthands that none of their longhands takes, and of colours that are none."""
+_AT_BREAKS = frozenset("auto always avoid left right".split())
+PAGE_BREAKS = {
+    "page-break-before": _AT_BREAKS, "page-break-after": _AT_BREAKS, "page-break-inside": frozenset(("auto", "avoid"))
+}  # fmt: skip
+"""Words of properties of old that set others, which have other words."""
 _MOST_WORDS = {
     "margin": 4, "padding": 4, "inset": 4, "border-width": 4, "border-style": 4, "border-color": 4, "border": 3,
     "border-top": 3, "border-right": 3, "border-bottom": 3, "border-left": 3, "outline": 3, "list-style": 3,
@@ -90,6 +98,8 @@ def is_valid(name: str, value: str) -> bool:
         return True
     if not value:
         return False
+    if name in PAGE_BREAKS:  # words of their own, though they set another property
+        return value.lower() in PAGE_BREAKS[name] | CSS_WIDE | {"revert-rule"}
     name = canonical(name)
     if not is_known(name):
         return name.startswith("-webkit-")  # more of them are known than were asked for
@@ -104,6 +114,8 @@ def is_valid(name: str, value: str) -> bool:
     if not found or name in _FREE or any(_function(word) in _LATER or word.startswith("--") for word in found):
         return True
     if takes_no_commas(name) and has_commas(value):
+        return False
+    if name == "font-family" and lacks_comma(value):
         return False
     allowed = values_of(name)
     if allowed is not None:
@@ -191,14 +203,16 @@ def _takes_number(allowed: Values, sign: str, digits: str, unit: str) -> bool:
 
 def _takes_function(allowed: Values, function: str, word: str) -> bool:
     types = allowed.types
-    if "=" in word and '"' not in word and "'" not in word:  # a form of old, as in alpha(opacity=50)
+    if function == "url" or function == "src":
+        return ("address" in types or not types) and _ADDRESS.fullmatch(word) is not None
+    if function.endswith("linear-gradient") and function[0] != "-" and begins_of_old(word):
+        return False
+    if "=" in word and _OLD.fullmatch(word):  # as in alpha(opacity=50)
         return False
     if function in _SUMS:
         return bool(types & _NUMERIC) and not is_glued(word)
     if function in _COLOURS:
         return "colour" in types and (function not in ("rgb", "rgba", "hsl", "hsla") or _may_be_colour(word))
-    if function == "url" or function == "src":
-        return ("address" in types or not types) and _ADDRESS.fullmatch(word) is not None
     if function in _IMAGES:
         return "image" in types or "address" in types
     if function in {each.lower() for each in allowed.functions}:
@@ -207,6 +221,19 @@ def _takes_function(allowed: Values, function: str, word: str) -> bool:
         return True
     # a family of functions of which not every member was tried
     return bool(allowed.functions - _COMMON)
+
+
+def lacks_comma(value: str) -> bool:
+    """Tell whether the name of a font in quotes and another stand side by side, as in ``"Georgia" serif``."""
+    if '"' not in value and "'" not in value:
+        return False
+    return any('"' in name and name.strip() != '"' for name in _QUOTED.sub('"', value).split(","))
+
+
+def begins_of_old(value: str) -> str:
+    """Return the side where a gradient of old begins, as in ``linear-gradient(top, red, blue)``; empty for others."""
+    found = _SIDE.search(value)
+    return found[1].lower() if found else ""
 
 
 def is_glued(value: str) -> bool:

@@ -8,12 +8,12 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
-from verse_tray.model.phrasing import MOST_GUESSES, nearest
+from verse_tray.model.phrasing import MOST_GUESSES, listed, nearest
 from verse_tray.piece.subject import Declared, Subject
 from verse_tray.style.colours import colour_names
 from verse_tray.style.properties import PROPERTIES
 from verse_tray.style.property_table import canonical, is_known, values_of
-from verse_tray.style.validity import is_glued, is_valid, takes_no_commas
+from verse_tray.style.validity import PAGE_BREAKS, begins_of_old, is_glued, is_valid, lacks_comma, takes_no_commas
 from verse_tray.style.values import has_commas, has_decimal_comma, has_percent_apart
 
 RULE = Rule(
@@ -65,9 +65,16 @@ def _hint(name: str, value: str) -> str:
         return ": its parts stand side by side, without commas."
     if _SUM.search(value) and is_glued(value):
         return ". Write blanks around + and - in a sum: calc(100% - 20px)."
+    if name == "font-family" and lacks_comma(value):
+        return ": a comma stands between two fonts."
+    if side := begins_of_old(value):
+        return f". Write linear-gradient(to {_OPPOSITE[side]}, …): a gradient goes to a side now."
     allowed = values_of(canonical(name))
     if allowed is None:
         return ". Look at each of its words."
+    if name in PAGE_BREAKS:
+        near = nearest(value.lower(), PAGE_BREAKS[name], 0.7)
+        return f"; did you mean {near}?" if near else f". It takes {listed(sorted(PAGE_BREAKS[name]), last='or')}."
     known = allowed.words | (colour_names() if "colour" in allowed.types else frozenset())
     if " " not in value and (near := nearest(value.lower(), known, 0.7)):
         return f"; did you mean {near}?"
@@ -85,3 +92,4 @@ _EXAMPLES = {
     "time": "0.3s",
 }
 _MOST_EXAMPLES = 4
+_OPPOSITE = {"top": "bottom", "bottom": "top", "left": "right", "right": "left"}
