@@ -117,6 +117,8 @@ def _why(name: str, value: str, taken: _Words, guesses: Guesses) -> str:
 
 def _misspelt(value: str, known: frozenset[str], guesses: Guesses) -> str:
     for word in value.lower().split():
+        if "," in word and set(word.split(",")) & known:
+            return f"“{word[:40]}” is read as one word here, so it does nothing. Write blanks instead of commas."
         if word not in known and word.isascii() and (near := guesses.nearest(word, known, 0.8)):
             return f"No browser knows “{word[:40]}” here, so it does nothing; did you mean {near}?"
     return ""
