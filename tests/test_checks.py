@@ -13,6 +13,7 @@ from msgspec import structs
 
 from support.markup import fragments
 from verse_tray.checks.find import find
+from verse_tray.checks.styles.unknown_property import _SAID_OTHERWISE
 from verse_tray.checks.table import RULES, UnknownRuleError, rule
 from verse_tray.edit.hosted import Hosts, replace_paths
 from verse_tray.edit.layout import neaten
@@ -84,6 +85,13 @@ def test_a_bare_number_is_told_with_the_unit_that_it_lacks() -> None:
         assert mended.count(unit) == 1
         assert told(mended) == []
     assert [message for whole in ASKED["whole"] for message in told(whole)] == []
+
+
+def test_a_property_said_otherwise_is_named() -> None:
+    for said, meant in _SAID_OTHERWISE.items():
+        (told,) = find(Piece(Source(f'<p style="{said}: inherit">x</p>')))
+        assert told.finding.message.endswith(f"did you mean {meant}?")
+        assert found(f'<p style="{meant}: inherit">x</p>') == []
 
 
 def test_conditions_that_never_hold_are_told_and_no_others() -> None:

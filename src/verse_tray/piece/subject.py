@@ -95,6 +95,11 @@ class Declared(Struct, frozen=True):
     """The declaration as typed; in an attribute, references resolved."""
 
 
+def _declared_in(rule: StyleRule, code: WrittenCode) -> Iterator[Declared]:
+    for each in rule.declarations:
+        yield Declared(each, code.at(each.span), rule, None, code.text[each.span.start : each.span.end])
+
+
 class Subject:
     """A piece, looked at by all rules."""
 
@@ -273,12 +278,7 @@ class Subject:
     @cached_property
     def declared(self) -> list[Declared]:
         """Its declarations: those of style elements first, then those of style attributes."""
-        found = []
-        for code, sheet in self.sheets:
-            for rule in sheet.rules:
-                for each in rule.declarations:
-                    typed = code.text[each.span.start : each.span.end]
-                    found.append(Declared(each, code.at(each.span), rule, None, typed))
+        found = [each for code, sheet in self.sheets for rule in sheet.rules for each in _declared_in(rule, code)]
         for element in self.elements:
             style = element.attributes.get("style")
             if style:
@@ -286,6 +286,12 @@ class Subject:
                     span = self.value_span(element, "style", each.span)
                     found.append(Declared(each, span, None, element, style[each.span.start : each.span.end]))
         return found
+
+    @cached_property
+    def declared_anywhere(self) -> list[Declared]:
+        """The same, and those in the steps of animations, which are no element's own."""
+        steps = [each for code, sheet in self.sheets for step in sheet.steps for each in _declared_in(step, code)]
+        return [*self.declared, *steps]
 
     @cached_property
     def classes(self) -> dict[str, Element]:

@@ -61,6 +61,8 @@ class Sheet(Struct):
     """Places that the parser threw away."""
     layers: list[tuple[str, ...]] = []
     """Its cascade layers in the order in which they are first named."""
+    steps: list[StyleRule] = []
+    """The steps of its animations (CSS Animations Level 1, 3): ``from``, ``40%`` in place of selectors."""
 
 
 @lru_cache(maxsize=256)
@@ -90,7 +92,7 @@ def sheet_of(text: str, kind: str, media: str) -> Sheet | None:
         return sheet
     around = ("media", fold(media))
     rules = [structs.replace(rule, around=(around, *rule.around)) for rule in sheet.rules]
-    return Sheet(rules, sheet.named, sheet.broken, sheet.layers)
+    return Sheet(rules, sheet.named, sheet.broken, sheet.layers, sheet.steps)
 
 
 class _Place(Struct, frozen=True):
@@ -137,6 +139,8 @@ class _Reader:
         if keyword not in _CONDITIONS or node.content is None or len(place.around) > _DEEPEST_RULES:
             span = Span(start, start + len(node.at_keyword) + 1)
             self.sheet.named.append(NamedRule(f"@{keyword} {prelude}".rstrip(), span))
+            if keyword.endswith("keyframes") and node.content:
+                self._steps(tinycss2.parse_rule_list(node.content, skip_comments=True, skip_whitespace=True))
             return
         inner = structs.replace(place, around=(*place.around, (keyword, prelude)))
         if (
@@ -156,6 +160,17 @@ class _Reader:
             self._block(node, inner, nested=True)
         else:
             self.read(tinycss2.parse_rule_list(node.content, skip_comments=True, skip_whitespace=True), inner)
+
+    def _steps(self, nodes: list[Any]) -> None:
+        for node in nodes:
+            if node.type != "qualified-rule":
+                continue
+            contents, end = contents_of(node.content), _block_end(node, self._text, self._lines)
+            found = declarations_of(node.content, contents, self._text, self._lines, end)
+            start, stop = self._lines.offset(node), _block_start(node, self._text, self._lines)
+            typed = self._text[start:stop].rstrip()
+            named = tuple(each for each in found if each.name)
+            self.sheet.steps.append(StyleRule(fold(typed), (), named, Span(start, start + len(typed))))
 
     def _layer(self, path: tuple[str, ...]) -> tuple[str, ...]:
         for depth in range(1, len(path) + 1):

@@ -21,6 +21,7 @@ RULE = Rule(
     good="<style>.hint { color: #1d4f53 }</style><p class=hint>Wear boots.</p>",
 )
 _NOT_OURS = lazy(r"\{\{|\{%|<%|[$@\\&]|#\{|:-|/deep/|>>>")  # marks, preprocessors, escapes, one browser's own words
+_NUMBER = lazy(r"[\d.]+")
 _TESTS = lazy(r"\[[^\]]*\]")
 _EMPTY_PART = lazy(r"\A\s*,|,\s*,|,\s*\Z")
 _DIGIT = lazy(r"[#.](\d[\w-]*)")
@@ -39,6 +40,17 @@ def check(subject: Subject) -> Iterator[Mistake]:
             if why := _why(_TESTS.sub("", without_strings(rule.selectors)), guesses):
                 span = code.at(rule.span)
                 message = f"Browsers cannot read “{rule.selectors[:60]}”, so nothing of this rule counts: {why}"
+                yield Mistake(span, message, covers=() if span is None else (span,))
+    yield from _steps(subject)
+
+
+def _steps(subject: Subject) -> Iterator[Mistake]:
+    for code, sheet in subject.sheets:
+        for step in sheet.steps:
+            bare = next((each for each in map(str.strip, step.selectors.split(",")) if _NUMBER.fullmatch(each)), None)
+            if bare is not None:
+                span = code.at(step.span)
+                message = f"{bare} is no step of an animation, so nothing of this step counts. Write {bare}%."
                 yield Mistake(span, message, covers=() if span is None else (span,))
 
 

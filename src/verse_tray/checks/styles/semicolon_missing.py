@@ -26,7 +26,7 @@ _NEXT = lazy(r"(?<=[\s;])(-?[a-z][a-z-]+)\s*:")
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each declaration whose value holds the beginning of another."""
-    for declared in subject.declared:
+    for declared in subject.declared_anywhere:
         if declared.typed.count(":") < 2 or declared.declaration.name.startswith("--"):
             continue
         value_at = declared.typed.index(":") + 1

@@ -47,7 +47,7 @@ _WINDOWS = lazy(r"(?<=\()\s*((?:min|max)-(?:width|height))\s*:\s*(\d{1,9}(?:\.\d
 
 def check(subject: Subject) -> Iterator[Mistake]:
     """Yield a mistake for each length other than 0, and each duration, that is a bare number."""
-    for declared in subject.declared:
+    for declared in subject.declared_anywhere:
         name, value = declared.declaration.name, declared.declaration.value
         if bare := _bare(name, value):
             number, unit = bare

@@ -34,7 +34,7 @@ def check(subject: Subject) -> Iterator[Mistake]:
     told: set[tuple[str, str]] = set()
     refused: list[Declared] = []
     others: set[tuple[int, str]] = set()  # properties that have a value all the same, by the block
-    for declared in subject.declared:
+    for declared in subject.declared_anywhere:
         name, value = declared.declaration.name, declared.declaration.value
         if not value or name not in PROPERTIES or not is_known(canonical(name)):
             continue
