@@ -28,6 +28,7 @@ from verse_tray.model.errors import BrowserError, InputError
 from verse_tray.preview.browser import Session, SteadySession, session
 from verse_tray.preview.browser.find import find_browser
 from verse_tray.preview.browser.screenshots import sheet_picture, view_picture
+from verse_tray.preview.browser.stuck import StuckError
 from verse_tray.preview.measuring.render import render
 from verse_tray.preview.pages.local_pictures import LocalPictures
 from verse_tray.preview.pages.page import journey_page
@@ -121,6 +122,14 @@ def test_what_never_ends_is_told_and_ended(name: str, monkeypatch: pytest.Monkey
     rules = {each.rule for each in tried(REACHING["endless"][name], KEEPS, longest=None).findings}
     assert ("act/endless" in rules) == (name in ("loop", "dialogs", "clicked", "pointed")) or name == "canvas"
     assert time.monotonic() - started < 60
+
+
+def test_a_browser_ended_for_the_call_before_is_told_as_that() -> None:
+    with Session() as browser:
+        browser.open("<p>low</p>", 600)
+        browser._end()  # as the clock of a call does that came back at the same moment
+        with pytest.raises(StuckError):
+            browser.evaluate("() => 1")
 
 
 ORDINARY = (

@@ -11,7 +11,7 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 from datetime import time as clock
 from pathlib import Path
-from threading import Event, Timer
+from threading import Timer
 from types import TracebackType
 from typing import TYPE_CHECKING, Any, Self, TypeVar
 
@@ -89,7 +89,7 @@ class Session:
         self._html = ""
         self._policy = ""
         self._still = False
-        self._overdue = Event()
+        self._ended = False  # from outside, by a call that took too long: perhaps the one before this
         self.keeps_time = True
         """Whether the time of pages that was held could be made to pass."""
         self.scripts: Path | None = None
@@ -362,7 +362,7 @@ class Session:
                 self.tab.clock.run_for(milliseconds)
             except Error as error:  # the page has left, or broke what counts its time
                 self.keeps_time = False
-                if self._crashed or self._overdue.is_set() or "closed" in str(error):
+                if self._crashed or self._ended or "closed" in str(error):
                     raise
 
         self.guard(run)
@@ -430,12 +430,11 @@ class Session:
         from playwright.sync_api import Error, TimeoutError
 
         # most calls wait for ever when a script of the page never ends, or the browser hangs: it is ended from outside
-        overdue = self._overdue = Event()
         longest = longest or (_LONGEST if "allow-scripts" in self._policy else _LONGEST_STILL)
         left = longest if self.deadline is None else min(longest, self.deadline - time.monotonic())
         if left <= 0:
             raise OverdueError(_TIME_IS_UP)
-        watch = Timer(left, self._end, (overdue,)) if self._process else None
+        watch = Timer(left, self._end) if self._process else None
         if watch is not None:
             watch.daemon = True
             watch.start()
@@ -446,7 +445,7 @@ class Session:
                 raise OverdueError(_TIME_IS_UP) from None
             if self._crashed or "crashed" in str(error).lower():
                 raise CrashedError("the browser failed: the page broke down, as if it needed too much memory") from None
-            if isinstance(error, TimeoutError) or overdue.is_set():
+            if isinstance(error, TimeoutError) or self._ended:
                 raise StuckError(self._why_stuck()) from None
             raise BrowserError(f"the browser failed: {_first_line(error)}") from None
         finally:
@@ -456,8 +455,8 @@ class Session:
     def _why_stuck(self) -> str:
         return _NEVER_AT_REST if "allow-scripts" in self._policy else _NEVER_THERE
 
-    def _end(self, overdue: Event) -> None:
-        overdue.set()
+    def _end(self) -> None:
+        self._ended = True
         kill(self._process)
 
 
