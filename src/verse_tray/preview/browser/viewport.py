@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+from contextlib import suppress
 from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
@@ -66,7 +67,10 @@ class Viewport:
             },
         )
         if self._drawn and not drawn:
-            self.protocol.send("Emulation.setVisibleSize", {"width": _LEAST, "height": _LEAST})
+            from playwright.sync_api import Error
+
+            with suppress(Error):  # a browser that knows no such thing draws all of it
+                self.protocol.send("Emulation.setVisibleSize", {"width": _LEAST, "height": _LEAST})
         self.size, self._drawn = (width, height), drawn
 
     def capture(self, box: Box, *, scale: float = 1, quick: bool = False) -> bytes:
