@@ -26,6 +26,7 @@ MARKUP = {
     "entities": "&amp;&nbsp;&copy;&#233;",
     "unclosed": "<b><i><p>x",
     "open": "<div>",
+    "drawing": "<svg></a>",
     "blank-lines": "\n",
     "letters": "x",
     "comment": "<!--",

@@ -21,7 +21,8 @@ from hypothesis import strategies as st
 from support.program import Running
 from support.program import run as start
 from verse_tray.markup.parse import parse_document
-from verse_tray.markup.scan import Kind, scan
+from verse_tray.markup.scan import scan
+from verse_tray.markup.tokens import Kind
 from verse_tray.model.decoding import Source
 from verse_tray.model.errors import InputError, SettingsError, VerseTrayError
 from verse_tray.model.spans import Span

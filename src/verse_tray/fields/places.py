@@ -12,7 +12,8 @@ from verse_tray.fields.in_style import StyleText
 from verse_tray.markup.addresses import ADDRESS_ATTRIBUTES
 from verse_tray.markup.attributes import AttributeSpan, attribute_spans
 from verse_tray.markup.references import decode
-from verse_tray.markup.scan import Kind, Token, scan
+from verse_tray.markup.scan import scan
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.model.spans import Span
 from verse_tray.piece.contexts import Context, Quoted
 from verse_tray.script.kinds import script_kind

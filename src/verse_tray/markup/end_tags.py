@@ -13,7 +13,7 @@ from msgspec import Struct
 
 from verse_tray.markup.names import FORMATTING, fold_name
 from verse_tray.markup.places import Places
-from verse_tray.markup.scan import Kind, Token
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.markup.tree import Element, Node, Tree
 from verse_tray.model.spans import Span
 

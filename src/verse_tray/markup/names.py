@@ -31,6 +31,17 @@ TEXT_LEVEL = FORMATTING | frozenset(
 CODE = frozenset("code kbd listing plaintext pre samp tt var xmp".split())
 """Elements that hold code samples and the like."""
 
+# 13.2.4.2 "The stack of open elements": the scopes, and the special elements that end the search for an open li
+MARKERS = frozenset("applet caption marquee object td template th".split())
+SCOPE = MARKERS | frozenset("html table select mi mo mn ms mtext annotation-xml foreignobject desc".split())
+TABLE_SCOPE = frozenset("html table template".split())
+TABLE_PARTS = frozenset("caption table tbody td tfoot th thead tr template".split())
+SPECIAL = SCOPE | frozenset(
+    "article aside blockquote body button center colgroup dd details dir dl dt fieldset figcaption figure footer form "
+    "frameset h1 h2 h3 h4 h5 h6 head header hgroup iframe li listing main menu nav noembed noframes noscript ol "
+    "plaintext pre script search section style summary tbody textarea tfoot thead title tr ul xmp".split()
+)
+
 SVG_INTEGRATION = frozenset(("foreignobject", "desc", "title"))
 MATHML_TEXT_INTEGRATION = frozenset("mi mo mn ms mtext".split())
 BREAKOUT = frozenset(

@@ -9,7 +9,7 @@ that sort changes nothing in the tree construction stage: the sign that follows 
 from __future__ import annotations
 
 from verse_tray.markup.names import FORMATTING
-from verse_tray.markup.scan import Kind, Token
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.model.patterns import lazy
 
 ATTRIBUTE = "\ufdd0"

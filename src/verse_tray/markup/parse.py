@@ -13,8 +13,9 @@ from verse_tray.markup.end_tags import EndTags, ReadingNote, ignored_tags, place
 from verse_tray.markup.from_parser import build
 from verse_tray.markup.names import HTML
 from verse_tray.markup.places import Places, read_places
-from verse_tray.markup.scan import Token, scan
+from verse_tray.markup.scan import scan
 from verse_tray.markup.serialise import serialise
+from verse_tray.markup.tokens import Token
 from verse_tray.markup.tree import Tree
 from verse_tray.model.gc_pause import collection_paused
 from verse_tray.model.patterns import lazy

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from typing import Literal
 
-from verse_tray.markup.names import FORMATTING, VOID
-from verse_tray.markup.scan import Kind, Token
+from verse_tray.markup.names import FORMATTING, MARKERS, SCOPE, SPECIAL, TABLE_PARTS, TABLE_SCOPE, VOID
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 
@@ -28,32 +28,22 @@ CapKind = Literal["too-deep", "too-many-attributes", "formatting-pile"]
 _FORMATTING_START = lazy(rf"<(?:{'|'.join(sorted(FORMATTING))})[\t\n\f\r />]")
 _LIKE_FORMATTING = lazy(f"<[{''.join(sorted({n[0] + n[0].upper() for n in FORMATTING}))}]")
 _ATTRIBUTE_START = lazy(r"(?<=[\t\n\f\r /\"'])[^\t\n\f\r />]")
-# 13.2.4.2 "The stack of open elements": the scopes, and the special elements that end the search for an open li
-_MARKERS = frozenset("applet caption marquee object td template th".split())
-_SCOPE = _MARKERS | frozenset("html table select mi mo mn ms mtext annotation-xml foreignobject desc".split())
-_TABLE_SCOPE = frozenset("html table template".split())
-_TABLE_PARTS = frozenset("caption table tbody td tfoot th thead tr template".split())
-_SPECIAL = _SCOPE | frozenset(
-    "article aside blockquote body button center colgroup dd details dir dl dt fieldset figcaption figure footer form "
-    "frameset h1 h2 h3 h4 h5 h6 head header hgroup iframe li listing main menu nav noembed noframes noscript ol "
-    "plaintext pre script search section style summary tbody textarea tfoot thead title tr ul xmp".split()
-)
 _ENDS_PARAGRAPH = (
-    _SPECIAL
-    - _SCOPE
+    SPECIAL
+    - SCOPE
     - frozenset("button body head iframe noembed noframes noscript script style textarea title tr".split())
 ) | frozenset(("address", "div", "p", "table"))
 _ENDED_BY: dict[str, tuple[frozenset[str], frozenset[str]]] = {
-    "li": (frozenset(("li",)), _SPECIAL),
-    **dict.fromkeys(("dd", "dt"), (frozenset(("dd", "dt")), _SPECIAL)),
-    **dict.fromkeys(("td", "th"), (frozenset(("td", "th")), _TABLE_SCOPE)),
-    "tr": (frozenset(("tr",)), _TABLE_SCOPE),
-    **dict.fromkeys(("tbody", "thead", "tfoot"), (frozenset(("tbody", "thead", "tfoot")), _TABLE_SCOPE)),
-    **dict.fromkeys(("option", "optgroup"), (frozenset(("option",)), _SPECIAL)),
-    **dict.fromkeys(("rb", "rt", "rp"), (frozenset(("rb", "rt", "rp")), _SPECIAL | {"ruby"})),
+    "li": (frozenset(("li",)), SPECIAL),
+    **dict.fromkeys(("dd", "dt"), (frozenset(("dd", "dt")), SPECIAL)),
+    **dict.fromkeys(("td", "th"), (frozenset(("td", "th")), TABLE_SCOPE)),
+    "tr": (frozenset(("tr",)), TABLE_SCOPE),
+    **dict.fromkeys(("tbody", "thead", "tfoot"), (frozenset(("tbody", "thead", "tfoot")), TABLE_SCOPE)),
+    **dict.fromkeys(("option", "optgroup"), (frozenset(("option",)), SPECIAL)),
+    **dict.fromkeys(("rb", "rt", "rp"), (frozenset(("rb", "rt", "rp")), SPECIAL | {"ruby"})),
 }
 _PARAGRAPH = frozenset(("p",))
-_BUTTON_SCOPE = _SCOPE | {"button"}
+_BUTTON_SCOPE = SCOPE | {"button"}
 
 
 def piles_up(tokens: list[Token]) -> bool:
@@ -143,7 +133,7 @@ class _OpenElements:
             self._make_anew()
         self.stack.append((name, len(self.active)))
         self.open_count[name] = self.open_count.get(name, 0) + 1
-        if name in _MARKERS:
+        if name in MARKERS:
             self.outside.append((len(self.active), self.anew, self.alike))
             self.anew, self.alike = {}, {}
         elif name in FORMATTING:
@@ -182,7 +172,7 @@ class _OpenElements:
                     self.open_count[name] -= 1
                     break
         elif self.open_count.get(name):
-            self._pop_to(frozenset((name,)), _TABLE_SCOPE if name in _TABLE_PARTS else _SCOPE)
+            self._pop_to(frozenset((name,)), TABLE_SCOPE if name in TABLE_PARTS else SCOPE)
 
     def _pop_to(self, targets: frozenset[str], stops: frozenset[str]) -> None:
         """Close the innermost open target, and what stands inside it, unless an element of ``stops`` is met first."""
@@ -193,7 +183,7 @@ class _OpenElements:
             if name in targets:
                 for inner, active in reversed(self.stack[index:]):
                     self.open_count[inner] -= 1
-                    if inner in _MARKERS:
+                    if inner in MARKERS:
                         del self.active[active:]
                         _, self.anew, self.alike = self.outside.pop()
                 del self.stack[index:]

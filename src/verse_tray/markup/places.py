@@ -13,7 +13,7 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode
 from verse_tray.markup.from_parser import first_child, first_node
 from verse_tray.markup.numbering import ATTRIBUTE, CLOSE, OPEN, TEXT_MARK, first_solid
 from verse_tray.markup.references import decode
-from verse_tray.markup.scan import Kind, Token
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.model.spans import Span
 
 

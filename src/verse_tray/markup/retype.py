@@ -5,8 +5,9 @@ from __future__ import annotations
 from verse_tray.markup.attributes import attribute_spans
 from verse_tray.markup.names import SERIALISED_AS_VOID
 from verse_tray.markup.references import decode
-from verse_tray.markup.scan import Kind, Token, scan
+from verse_tray.markup.scan import scan
 from verse_tray.markup.serialise import Form, escape_text, start_tag
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.markup.tree import Element
 from verse_tray.markup.vocabulary import ELEMENTS
 from verse_tray.model.spans import Span

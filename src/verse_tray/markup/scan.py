@@ -7,44 +7,15 @@ construction stage only where that stage steers the tokenizer: raw text and fore
 from __future__ import annotations
 
 import re
-from enum import IntEnum
+from collections import Counter
 from functools import cache
 from sys import intern
-from typing import NamedTuple
 
 from verse_tray.markup import names
 from verse_tray.markup.names import fold_name
+from verse_tray.markup.outer_elements import OuterElements
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.model.patterns import lazy
-
-
-class Kind(IntEnum):
-    """What a token is."""
-
-    START = 0
-    END = 1
-    TEXT = 2
-    COMMENT = 3
-    DOCTYPE = 4
-    INSTRUCTION = 5
-    CDATA = 6
-    """Text between ``<![CDATA[`` and ``]]>`` in foreign content; the span is that of the text."""
-    DROPPED = 7
-    """``</>``, which the tokenizer throws away."""
-    UNFINISHED = 8
-    """A tag that the end of the file cut short; it is thrown away too."""
-
-
-class Token(NamedTuple):
-    """One token; offsets in code points, end exclusive."""
-
-    kind: Kind
-    start: int
-    end: int
-    name: str
-    """Lower-case name of a tag; else empty."""
-    raw: bool
-    """For text: the contents of a raw text element, where references mean nothing."""
-
 
 _SPACE = r"[\t\n\f\r ]"
 _VALUE = r"(?:\"[^\"]*+\"|'[^']*+'|[^\t\n\f\r >\"'][^\t\n\f\r >]*+|(?=>))"
@@ -78,7 +49,7 @@ def scan(text: str, context: str = "body") -> list[Token]:
     search, rest_of_tag = _MARKUP.search, _REST_OF_TAG.match
     START, END, TEXT = Kind.START, Kind.END, Kind.TEXT
     raw_text, rcdata = names.RAW_TEXT, names.ESCAPABLE_RAW_TEXT
-    foreign = _Foreign()
+    foreign = _Foreign(tokens)
     at, length = 0, len(text)
     if context in raw_text or context in rcdata:
         return [Token(TEXT, 0, length, "", context in raw_text)] if text else []
@@ -186,8 +157,11 @@ def _raw_text_end(text: str, at: int, name: str) -> int:
 class _Foreign:
     """The open elements of foreign content, as far as the tokenizer has to know them."""
 
-    def __init__(self) -> None:
+    def __init__(self, tokens: list[Token]) -> None:
         self.stack: list[tuple[str, str, bool]] = []  # namespace, name, an HTML integration point by its encoding
+        self._count: Counter[str] = Counter()
+        self._holding = 0  # how many of them hold HTML, so that no end tag in them ends anything around them
+        self._outer = OuterElements(tokens)
 
     def in_foreign(self) -> bool:
         return self.stack[-1][0] != names.HTML
@@ -198,13 +172,24 @@ class _Foreign:
         namespace, parent, annotation = self.stack[-1]
         return names.child_namespace(namespace, parent, name, annotation)
 
+    def _push(self, namespace: str, name: str, annotation: bool) -> None:
+        self.stack.append((namespace, name, annotation))
+        self._count[name] += 1
+        self._holding += _holds_html(namespace, name)
+
+    def _pop(self) -> str:
+        namespace, name, _ = self.stack.pop()
+        self._count[name] -= 1
+        self._holding -= _holds_html(namespace, name)
+        return name
+
     def open(self, name: str, tag: str) -> str:
         """Note a start tag and return the namespace of its element."""
         namespace = self._namespace_for(name)
         leaves = name in names.BREAKOUT or (name == "font" and _FONT_BREAKOUT.search(tag))
         if namespace != names.HTML and leaves:
             while self.stack and self._namespace_for(name) != names.HTML:
-                self.stack.pop()
+                self._pop()
             namespace = names.HTML
             if not self.stack:
                 return namespace
@@ -213,17 +198,23 @@ class _Foreign:
         else:
             closed = tag.endswith("/>") and re.compile(_SELF_CLOSING).fullmatch(tag, 1 + len(name)) is not None
         if not closed:
-            annotation = name == "annotation-xml" and _HTML_ANNOTATION.search(tag) is not None
-            self.stack.append((namespace, name, annotation))
+            self._push(namespace, name, name == "annotation-xml" and _HTML_ANNOTATION.search(tag) is not None)
         return namespace
 
     def close(self, name: str) -> None:
         """Note an end tag."""
         if name in ("p", "br") and self.in_foreign():  # both leave foreign content (13.2.6.5)
             while self.stack and self.in_foreign() and self._namespace_for(name) != names.HTML:
-                self.stack.pop()
-            return
-        for index in range(len(self.stack) - 1, -1, -1):
-            if self.stack[index][1] == name:
-                del self.stack[index:]
-                return
+                self._pop()
+        elif self._count[name]:
+            while self._pop() != name:
+                pass
+        elif not self._holding and self._outer.closes(name):  # an element around ends, and with it what is in it
+            self.stack.clear()
+            self._count.clear()
+
+
+def _holds_html(namespace: str, name: str) -> bool:
+    if namespace == names.SVG:
+        return name in names.SVG_INTEGRATION
+    return namespace == names.MATHML and (name in names.MATHML_TEXT_INTEGRATION or name == "annotation-xml")

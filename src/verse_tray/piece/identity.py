@@ -9,8 +9,8 @@ from operator import attrgetter
 from verse_tray.markup.parse import Parsed, parse_fragment
 from verse_tray.markup.places import Places
 from verse_tray.markup.references import decode
-from verse_tray.markup.scan import Kind
 from verse_tray.markup.serialise import holds_raw_text
+from verse_tray.markup.tokens import Kind
 from verse_tray.markup.tree import Element, Node, Text, Tree
 from verse_tray.piece.source_map import SourceMap
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from verse_tray.markup.attributes import AttributeSpan, attribute_spans
-from verse_tray.markup.scan import Kind, Token
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject

@@ -14,7 +14,7 @@ from verse_tray.markup.end_tags import ReadingNote
 from verse_tray.markup.names import CODE, HTML, INVISIBLE, fold_name
 from verse_tray.markup.parse import parse_document
 from verse_tray.markup.references import decode
-from verse_tray.markup.scan import Token
+from verse_tray.markup.tokens import Token
 from verse_tray.markup.tree import Comment, Element, Node, Text, own_text
 from verse_tray.model.decoding import Source
 from verse_tray.model.patterns import lazy

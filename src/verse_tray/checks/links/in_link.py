@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.markup.scan import Kind, Token
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.model.findings import Severity
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.attributes import attribute_spans
 from verse_tray.markup.names import fold_name
-from verse_tray.markup.scan import Kind
+from verse_tray.markup.tokens import Kind
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.spans import Span

@@ -8,7 +8,7 @@ from verse_tray.checks.markup.text_swallowed import swallowed
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.names import ESCAPABLE_RAW_TEXT, HTML, RAW_TEXT, SERIALISED_AS_VOID
 from verse_tray.markup.round_trip import ends_paragraph
-from verse_tray.markup.scan import Kind, Token
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.markup.vocabulary import ELEMENTS, END_TAG_OPTIONAL
 from verse_tray.model.findings import Severity
 from verse_tray.model.phrasing import counted

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from verse_tray.checks.rule import Mistake, Rule
-from verse_tray.markup.scan import Kind
 from verse_tray.markup.splice import Splice
+from verse_tray.markup.tokens import Kind
 from verse_tray.markup.vocabulary import ATTRIBUTES, GLOBAL_ATTRIBUTES
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy

@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from verse_tray.checks.rule import Mistake, Rule
 from verse_tray.markup.names import ESCAPABLE_RAW_TEXT, RAW_TEXT
 from verse_tray.markup.parse import parse_fragment
-from verse_tray.markup.scan import Kind, Token, scan
+from verse_tray.markup.scan import scan
+from verse_tray.markup.tokens import Kind, Token
 from verse_tray.model.findings import Severity
 from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import counted

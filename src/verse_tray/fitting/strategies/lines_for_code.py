@@ -6,9 +6,10 @@ import re
 from collections.abc import Iterator
 
 from verse_tray.fitting.draft import Draft
-from verse_tray.markup.scan import Kind, scan
+from verse_tray.markup.scan import scan
 from verse_tray.markup.serialise import escape_attribute
 from verse_tray.markup.splice import Splice
+from verse_tray.markup.tokens import Kind
 from verse_tray.model.spans import Span
 
 NAME = "lines-for-code"

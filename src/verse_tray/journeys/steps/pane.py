@@ -8,7 +8,7 @@ from verse_tray.editors.profile import Paste
 from verse_tray.journeys.state import State
 from verse_tray.journeys.steps.rich_text import as_rich_text
 from verse_tray.journeys.steps.step import Step
-from verse_tray.markup.scan import Kind
+from verse_tray.markup.tokens import Kind
 from verse_tray.markup.tree import Element, Node, Text
 from verse_tray.model.findings import Severity
 
