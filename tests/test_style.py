@@ -215,3 +215,12 @@ def test_tokens_cover_a_text_whole(text: str) -> None:
 @pytest.mark.parametrize(("value", "syntax", "is_one"), CASES["syntax"]["rows"])
 def test_values_are_held_against_syntax_strings(value: str, syntax: str, is_one: bool) -> None:
     assert holds(value, syntax) is is_one or (value, syntax) == ("AUTO", "<length> | auto")  # properties fold words
+
+
+@pytest.mark.parametrize(
+    "signs", ['{"}"', "(]", "{\\}", "{/*}*/", "p{(}", 'url(")((', "éurl(({", "\\)url(", "x(url(])"]
+)
+def test_brackets_that_only_seem_to_close_are_counted(signs: str) -> None:
+    for text in (signs * 2000, f"p {{ color: {signs * 2000} }}"):
+        assert parse_sheet(text) is not None  # and not a fault of ours
+        assert "".join(text[token.start : token.end] for token in css_tokens(text)) == text

@@ -166,7 +166,8 @@ class _OpenElements:
             last = next((at for at in range(len(self.active) - 1, first - 1, -1) if self.active[at][0] == name), None)
             if last is not None:
                 self._forget(last)
-            for index in range(len(self.stack) - 1, -1, -1):  # what stands inside it stays open
+            for index in range(len(self.stack) - 1, -1, -1) if self.open_count.get(name) else ():
+                # what stands inside it stays open
                 if self.stack[index][0] == name:
                     del self.stack[index]
                     self.open_count[name] -= 1

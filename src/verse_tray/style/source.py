@@ -10,7 +10,12 @@ from verse_tray.model.patterns import lazy
 DEEPEST_BRACKETS = 60
 """Most brackets inside one another that are read: the parser recurses into them."""
 
-_BRACKETS = lazy(r"[(\[{]|[)\]}]")
+_BRACKETS = lazy(
+    r"""(?<![\w\-\u0080-\U0010ffff])url\((?=\s*[^"'\s])(?:[^)\\]|\\.)*+\)?"""
+    r"""|"(?:[^"\\\n\r\f]|\\.)*+"?|'(?:[^'\\\n\r\f]|\\.)*+'?|/\*.*?(?:\*/|\Z)|\\.[\w\-\u0080-\U0010ffff]*|[()\[\]{}]""",
+    re.DOTALL | re.IGNORECASE,
+)
+_CLOSING = {"(": ")", "[": "]", "{": "}"}
 _LONGEST_NUMBER = 4_000
 _LONG_NUMBER = lazy(rf"(?<![.\w#])(?<![\w-]-)[0-9]{{{_LONGEST_NUMBER},}}")
 
@@ -29,11 +34,15 @@ def too_nested(text: str) -> bool:
     """Tell whether brackets are nested deeper than is read."""
     if text.count("(") + text.count("[") + text.count("{") <= DEEPEST_BRACKETS:
         return False
-    depth = 0
-    for sign in _BRACKETS.finditer(text):
-        depth = depth + 1 if sign.group() in "([{" else max(0, depth - 1)
-        if depth > DEEPEST_BRACKETS:
-            return True
+    awaited: list[str] = []  # a bracket of another sort closes nothing
+    for part in _BRACKETS.finditer(text):
+        sign = part[0]
+        if sign in _CLOSING:
+            awaited.append(_CLOSING[sign])
+            if len(awaited) > DEEPEST_BRACKETS:
+                return True
+        elif awaited and sign == awaited[-1]:
+            awaited.pop()
     return False
 
 
