@@ -35,6 +35,8 @@ MARKUP = {
     "return": "return (",
     "marks": "{{a}} ",
     "brackets": "[[",
+    "references": "&amp;[[b]]",
+    "lines": "\n&",
     "ampersand": "&",
     "less": "<",
     "quotes": "\"'",

@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec import structs
 
+import verse_tray
 from support.markup import fragments
 from verse_tray.checks.find import find
 from verse_tray.checks.styles.unknown_property import _SAID_OTHERWISE
@@ -19,6 +20,7 @@ from verse_tray.edit.hosted import Hosts, replace_paths
 from verse_tray.edit.layout import neaten
 from verse_tray.edit.mend import mend
 from verse_tray.edit.values import find_values
+from verse_tray.markup import references
 from verse_tray.media.picture_size import Measured, measure
 from verse_tray.model.decoding import Source
 from verse_tray.piece.piece import Piece
@@ -202,3 +204,11 @@ def test_hostile_pieces_crash_no_rule_and_no_command() -> None:
         find_values(piece)
         replace_paths(piece, Hosts({"x": "https://h.example/x"}))
         assert neaten(Source(text)).changed or neaten(Source(text)).text == text
+
+
+@pytest.mark.parametrize("piece", ["&amp;&[[b]]" * 300, "\n&amp;" * 300])
+def test_a_long_text_is_decoded_once_however_many_parts_of_it_are_told(piece: str) -> None:
+    before = references._decode_long.cache_info().misses
+    assert find(Piece(Source(piece))) or verse_tray.journey(piece, "article").stages
+    verse_tray.journey(piece, "article")
+    assert references._decode_long.cache_info().misses - before <= 4

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from verse_tray.model.patterns import lazy
 
 _REFERENCE = lazy(r"&(?:#[0-9]+;?|#[xX][0-9a-fA-F]+;?|[A-Za-z][A-Za-z0-9]*;?)|\r\n?")
@@ -16,10 +18,14 @@ def decode(typed: str, *, attribute: bool) -> tuple[str, list[int] | None]:
 
     Returns:
         The decoded text, and for each of its offsets (its length included) the offset in ``typed``; None in place of
-        the map when both are the same.
+        the map when both are the same. It may be shared: treat it as read-only.
     """
     if "&" not in typed and "\r" not in typed:
         return typed, None
+    return _decode_long(typed, attribute) if len(typed) > _LONG else _decode(typed, attribute)
+
+
+def _decode(typed: str, attribute: bool) -> tuple[str, list[int]]:
     pieces: list[str] = []
     offsets: list[int] = []
     at = 0
@@ -35,6 +41,9 @@ def decode(typed: str, *, attribute: bool) -> tuple[str, list[int] | None]:
     offsets.extend(range(at, len(typed) + 1))
     return "".join(pieces), offsets
 
+
+_LONG = 1_000  # signs
+_decode_long = lru_cache(maxsize=2)(_decode)  # such a text is asked for a thousand of its parts, one after the other
 
 _COMMON = {
     "&amp;": "&",
