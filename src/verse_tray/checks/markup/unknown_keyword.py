@@ -14,7 +14,7 @@ from verse_tray.piece.subject import Subject
 
 RULE = Rule(
     Severity.WARNING,
-    readers="The attribute does nothing, or what stands for it: a field takes any text, a link is followed by all.",
+    readers="The attribute does nothing: a field takes any text, a button sends its form.",
     advice="Write one of the words that the attribute takes.",
     bad='<button type="buton">Count again</button>',
     good='<button type="button">Count again</button>',
