@@ -99,13 +99,13 @@ def _why(asked: str, guesses: Guesses) -> str:
     if glued := _GLUED.search(plain):
         return f"a blank is missing behind {glued[1]}. Write {glued[1]} (…)."
     if both := _TYPE_OR.search(plain):
-        return f"{both[1]} stands in front of a bracket. Write and there, or nothing for every kind of screen."
+        return f"{both[1]} stands in front of a bracket. Write “and” there, or nothing for every kind of screen."
     if _NO_WORD.search(plain):
-        return "a word is missing in front of a bracket. Write and between two conditions."
+        return "a word is missing in front of a bracket. Write “and” between the two."
     for query in plain.split(","):
         joining = {word.lower() for word in _JOINING.findall(query)}
         if len(joining) > 1:
-            return "and and or stand side by side. Write brackets around what belongs together."
+            return "“and” and “or” stand side by side. Write brackets around what belongs together."
         if end := _HANGS.search(query):
             return f"nothing stands beside {end[1] or end[2]}. Write the condition there, or take the word away."
         typed = _TYPE.match(query)
