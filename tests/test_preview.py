@@ -25,6 +25,7 @@ from verse_tray.journeys.highlights import published_highlights, written_highlig
 from verse_tray.journeys.journey import journey
 from verse_tray.preview.comparing.align import aligned
 from verse_tray.preview.pages.local_pictures import LocalPictures
+from verse_tray.preview.pages.moving_pictures import held_address
 from verse_tray.preview.pages.page import Page, journey_page
 from verse_tray.preview.sheet import Shown, sheet
 from verse_tray.preview.trials.changes import described
@@ -241,3 +242,12 @@ def test_a_place_in_the_page_leads_back_to_the_author_s_file(boxed: bool) -> Non
     assert page.place(f"Error: x\n at f ({where}:{line}:{column})") == (4, 3)
     assert page.place("at f (https://elsewhere.example/:1:1)") == (None, None)
     assert page.place(f"at {where}:9999:1") == (None, None)
+
+
+def test_an_address_of_a_held_drawing_ends_no_quotes() -> None:
+    drawing = "<svg xmlns='http://www.w3.org/2000/svg'><style>a{animation:b 1s}</style></svg>"
+    for head, behind in (("", ""), (';a=");x:url(', ""), (";charset=utf-8", '#a");x:url("b'), ("", "#layer=2")):
+        found = held_address(f"data:image/svg+xml{head},{drawing}{behind}")
+        assert found is not None and not set("\"'()\\") & set(found)
+    assert found.endswith("#layer=2")
+    assert held_address(f"data:image/svg+xml,{drawing.replace('animation', 'color')}") is None

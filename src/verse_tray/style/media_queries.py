@@ -54,7 +54,18 @@ _LENGTHS = frozenset(("width", "height", "device-width", "device-height"))
 _OF_CONTAINERS = {"inline-size": "width", "block-size": "height"}
 _RATIOS = frozenset(("aspect-ratio", "device-aspect-ratio"))
 _NUMBERS = {"color": 8, "color-index": 0, "monochrome": 0}
+_ELSEWHERE = frozenset(
+    "device-posture environment-blending nav-controls shape video-color-gamut horizontal-viewport-segments "
+    "vertical-viewport-segments".split()
+)
+"""Features that are left to the browsers that know them."""
 _GRID = "grid"
+WORDS = {**_DISCRETE, **_POINTING, "orientation": ("portrait", "landscape")}
+"""The words that a feature takes, by its name."""
+FEATURES = frozenset(
+    f"{bound}{name}" for bound in ("", "min-", "max-") for name in (*_LENGTHS, *_RATIOS, *_NUMBERS, "resolution")
+) | frozenset((*WORDS, *_ELSEWHERE, _GRID))
+"""The names of all features."""
 _PIXELS = {"px": 1.0, "em": 16.0, "rem": 16.0, "pt": 96 / 72, "pc": 16.0, "in": 96.0, "cm": 96 / 2.54, "mm": 9.6 / 2.54,
            "q": 2.4 / 2.54}  # fmt: skip
 _OF_THE_WINDOW = frozenset("vh vmin vmax vb svh lvh dvh ex ch cap ic lh rlh rex rch vi svw lvw dvw".split())

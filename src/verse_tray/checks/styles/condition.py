@@ -11,6 +11,7 @@ from verse_tray.model.patterns import lazy
 from verse_tray.model.phrasing import Guesses
 from verse_tray.model.spans import Span
 from verse_tray.piece.subject import Subject
+from verse_tray.style.media_queries import FEATURES, WORDS
 from verse_tray.style.values import without_strings
 
 RULE = Rule(
@@ -45,26 +46,6 @@ _NO_LENGTH = lazy(
 _SEVERAL = lazy(r":.*(?:\s(?:and|or)\s|[,;]).*:", re.IGNORECASE | re.DOTALL)
 _APART = lazy(r":\s*([\d.]+)\s+(px|r?em|vw|ch|cm|pt)\s*\Z", re.IGNORECASE)
 _TESTED = lazy(r"\s*([a-z][a-z-]*)\s*(?::\s*([a-z-]+)\s*)?\Z|\s*([a-z][a-z-]*)\s*[:<>=]", re.IGNORECASE)
-_VALUES = {
-    "orientation": ("portrait", "landscape"),
-    "hover": ("hover", "none"),
-    "pointer": ("fine", "coarse", "none"),
-    "prefers-color-scheme": ("light", "dark"),
-    "prefers-reduced-motion": ("reduce", "no-preference"),
-    "prefers-contrast": ("more", "less", "custom", "no-preference"),
-}
-_FEATURES = frozenset(
-    (
-        *(f"{bound}{name}" for bound in ("", "min-", "max-") for name in ("width", "height", "aspect-ratio")),
-        *(f"{bound}device-{name}" for bound in ("", "min-", "max-") for name in ("width", "height", "aspect-ratio")),
-        *(f"{bound}{name}" for bound in ("", "min-", "max-") for name in ("resolution", "color", "monochrome")),
-        *_VALUES,
-        *"any-hover any-pointer color-gamut display-mode dynamic-range forced-colors grid inverted-colors update scan "
-        "overflow-block overflow-inline prefers-reduced-data prefers-reduced-transparency scripting device-posture "
-        "environment-blending nav-controls shape video-color-gamut video-dynamic-range "
-        "horizontal-viewport-segments vertical-viewport-segments".split(),
-    )
-)
 
 
 def check(subject: Subject) -> Iterator[Mistake]:
@@ -133,10 +114,10 @@ def _wrong_inside(inner: str, guesses: Guesses) -> str:
     name = (tested[1] or tested[3]).lower() if tested else ""
     if tested is None or name.startswith("-"):
         return ""
-    if name not in _FEATURES:
-        near = guesses.nearest(name, _FEATURES, 0.75)
+    if name not in FEATURES:
+        near = guesses.nearest(name, FEATURES, 0.75)
         return f"there is no {name}; did you mean {near}?" if near else ""
-    known = _VALUES.get(name, ())
+    known = WORDS.get(name, ())
     if tested[2] and known and tested[2].lower() not in known:
         near = guesses.nearest(tested[2].lower(), known, 0.7)
         return f"{name} is never {tested[2]}" + (f"; did you mean {near}?" if near else f", but {' or '.join(known)}.")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import base64
 import re
-from urllib.parse import unquote_to_bytes
+from urllib.parse import quote, unquote_to_bytes
 
 from verse_tray.model.patterns import lazy
 
@@ -30,12 +30,13 @@ def held_address(address: str) -> str | None:
         return None
     body, mark, fragment = address[head.end() :].partition("#")
     data = unquote_to_bytes(body)
-    kind = head[0][:-1]
-    if kind.lower().endswith(";base64"):
-        kind = kind[: -len(";base64")]
+    if head[0][:-1].lower().endswith(";base64"):
         try:
             data = base64.b64decode(data + b"===")
         except ValueError:  # the browser shows nothing either
             return None
     still = held(data)
-    return None if still is data else f"{kind};base64,{base64.b64encode(still).decode('ascii')}{mark}{fragment}"
+    if still is data:
+        return None
+    # it is put between quotes: what the author wrote around the drawing must not end them
+    return f"data:image/svg+xml;base64,{base64.b64encode(still).decode('ascii')}{mark}{quote(fragment, safe='=&,;/?%')}"
