@@ -248,6 +248,7 @@ def test_an_address_of_a_held_drawing_ends_no_quotes() -> None:
     drawing = "<svg xmlns='http://www.w3.org/2000/svg'><style>a{animation:b 1s}</style></svg>"
     for head, behind in (("", ""), (';a=");x:url(', ""), (";charset=utf-8", '#a");x:url("b'), ("", "#layer=2")):
         found = held_address(f"data:image/svg+xml{head},{drawing}{behind}")
-        assert found is not None and not set("\"'()\\") & set(found)
-    assert found.endswith("#layer=2")
+        assert found is not None
+        assert not set("\"'()\\") & set(found)
+        assert found.endswith("#layer=2") == (behind == "#layer=2")
     assert held_address(f"data:image/svg+xml,{drawing.replace('animation', 'color')}") is None
